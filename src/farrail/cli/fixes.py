@@ -50,5 +50,5 @@ def _data(remedy: Remedy) -> dict[str, object]:
     return {
         "change": remedy.words, "helps": remedy.helps, "to_buy": remedy.to_buy,
         "first_clean_mm": remedy.first_clean_mm, "corner_stops": stops, "depth_mm": remedy.depth_mm,
-        "front_stack": [laid.part for laid in remedy.train.front_stack],
+        "front_stack": [one.part for one in remedy.train.front_stack],
     }  # fmt: skip

@@ -11,7 +11,7 @@ from farrail.exchange.csv_log import log_to_csv, read_log_csv
 from farrail.language import say, say_n
 from farrail.logbook.beside import compared_then
 from farrail.logbook.compare_words import ability_words, cell_words, line_label, wish_words
-from farrail.logbook.learning.doubts import doubts_of, trusted
+from farrail.logbook.learning.doubts import doubts_of, without_outvoted
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found, Refused
 from farrail.logbook.learning.spacing_stars import back_focus_of, ladder_of, works_as_it_lies
@@ -112,7 +112,7 @@ def calibrate(file: Path, train: str, *, as_json: bool) -> int:
     workbook = read_file(file).workbook
     one, evidence, shelf = workbook.train(train), evidence_of(workbook), workbook.by_id
     doubts = doubts_of(evidence)
-    evidence = trusted(evidence, doubts)
+    evidence = without_outvoted(evidence, doubts)
     found, refused = learn(evidence, one)
     ladders = [ladder for part_id in dict.fromkeys(one.part_ids()) if isinstance(part := shelf[part_id], Corrector)
                and (ladder := ladder_of(evidence, part, back_focus_of(one, shelf, part.id))) is not None]  # fmt: skip

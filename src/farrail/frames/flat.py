@@ -270,7 +270,8 @@ class _Frame:
     ) -> FlatModel:  # fmt: skip
         """Return the model of one change, at the frame's cells or at other places."""
         at = self.places if places is None else places
-        return FlatModel(self.readout.light.pupil, at, others, change, imaged, _by_lens(self.readout))
+        reach = float(np.hypot(self.places[:, 0], self.places[:, 1]).max())
+        return FlatModel(self.readout.light.pupil, at, others, change, imaged, _by_lens(self.readout), reach)
 
     def acting(self, but: ImagedAperture | None = None) -> tuple[ApertureImage, ...]:
         """Return what takes light as the train is placed, but one place."""
@@ -295,7 +296,6 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
     without = frame.fit(Change.NOTHING, None, (), None)
     if without is None:
         return replace(reading, trouble=FlatTrouble.NOT_EXPLAINED)
-    smooth_misfit, smooth_noise = smooth_left(frame.model(), frame.share, frame.sigma)
     if without.misfit < LITTLE_LEFT or without.left < NOISE:
         return _with_light(frame, replace(reading, trouble=FlatTrouble.ONLY_FALLOFF), Change.NOTHING, -1, without)
     if not imaged:
@@ -321,6 +321,7 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
         moved = None if frame.watch.stopped() else frame.fit(Change.DEPTH, None, acting, None)
         if moved is not None:
             found.append((Change.DEPTH, -1, moved))
+    smooth_misfit, smooth_noise = smooth_left(frame.model(), frame.share, frame.sigma)
     uneven = smooth_misfit < SMOOTH_LEFT or smooth_noise < MUCH_NOISE
     unknown = replace(reading, trouble=FlatTrouble.UNEVEN if uneven else FlatTrouble.NOT_EXPLAINED)
     if not found or frame.watch.stopped():
@@ -363,10 +364,9 @@ def _with_light(frame: _Frame, reading: FlatReading, change: Change, number: int
     """Return a reading with its corner, its lamp and its bias by the model that explains it: a cell is no corner."""
     one = frame.readout.light.imaged[number] if number >= 0 else None
     values, places = here.values, _corners(frame)
-    reach = float(np.hypot(frame.places[:, 0], frame.places[:, 1]).max())
-    x, y = places[:, 0] / reach, places[:, 1] / reach
-    lamp = np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=1) @ values[LAMP]
-    light = frame.model(here.others, change, one, places).shape(values) * lamp
+    model = frame.model(here.others, change, one, places)
+    lamp = model.lamp() @ values[LAMP]
+    light = model.shape(values) * lamp
     darkest = int(np.argmin(light[:4]))
     share = float(light[darkest] / light[4]) if light[4] > 0.0 else 0.0
     stops = -math.log2(share) if share > 0.0 else math.inf

@@ -70,6 +70,7 @@ class FlatModel:
         change: what may differ.
         imaged: the aperture that may.
         in_field: whether the falloff goes by the angle in the field, as a lens's does.
+        reach_mm: how far out the lamp's slopes and curvatures are counted; None: to the farthest place.
     """
 
     pupil: Pupil
@@ -78,6 +79,7 @@ class FlatModel:
     change: Change = Change.NOTHING
     imaged: ImagedAperture | None = None
     in_field: bool = False
+    reach_mm: float | None = None
 
     @cached_property
     def heights(self) -> Array:
@@ -112,10 +114,15 @@ class FlatModel:
         """Return the light at each place."""
         return np.asarray(self.shape(v) * (self.lamp() @ v[LAMP]) + v[BIAS])
 
+    @property
+    def across_and_up(self) -> tuple[Array, Array]:
+        """Places as shares of how far out the lamp is counted."""
+        reach = float(self.heights.max()) if self.reach_mm is None else self.reach_mm
+        return self.places[:, 0] / reach, self.places[:, 1] / reach
+
     def lamp(self) -> Array:
         """Return what level, slopes and curvatures of the lamp weigh at each place, (K, 6)."""
-        reach = float(self.heights.max())
-        x, y = self.places[:, 0] / reach, self.places[:, 1] / reach
+        x, y = self.across_and_up
         return np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=1)
 
     def usual(self, v: Array) -> tuple[Array, Array]:
@@ -227,8 +234,8 @@ def fit(model: FlatModel, share: Array, sigma: Array, begin: Fitted | None = Non
         sigma: how far each may be off, (K,).
         begin: a fit to begin from.
     """
-    told = model.falls_off > LEAST_FALLOFF
-    free = np.array([*map(bool, FREE[model.change]), told, *[True] * (COUNT - LEVEL)], dtype=bool)
+    shows_falloff = model.falls_off > LEAST_FALLOFF
+    free = np.array([*map(bool, FREE[model.change]), shows_falloff, *[True] * (COUNT - LEVEL)], dtype=bool)
     values = _begun(model, share, sigma) if begin is None else begin.values.copy()
     damping, here = DAMPING, model.at(values)
     off, weigh = model.usual(values)
@@ -271,7 +278,7 @@ def fit(model: FlatModel, share: Array, sigma: Array, begin: Fitted | None = Non
     deviations[free] = INFLATED * np.sqrt(np.maximum(np.diag(inverse), 0.0) * widen) / lengths
     misfit = float(np.sqrt(np.mean((here - share) ** 2)))
     left = math.sqrt(seen / share.size)
-    shown = told and bool(deviations[FALLOFF] < MOST_FALLOFF)
+    shown = shows_falloff and bool(deviations[FALLOFF] < MOST_FALLOFF)
     return Fitted(values, deviations, misfit, left, shown, model.others)
 
 
@@ -288,8 +295,7 @@ def smooth_left(model: FlatModel, share: Array, sigma: Array) -> tuple[float, fl
         share: light of each place against the middle, (K,).
         sigma: how far each may be off, (K,).
     """
-    reach = float(model.heights.max())
-    x, y = model.places[:, 0] / reach, model.places[:, 1] / reach
+    x, y = model.across_and_up
     terms = [x**i * y**j for i in range(SMOOTH_ORDER + 1) for j in range(SMOOTH_ORDER + 1 - i)]
     v = np.zeros(COUNT)
     v[FALLOFF] = model.usual_falloff[0]

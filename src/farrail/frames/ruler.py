@@ -72,9 +72,9 @@ def read_ruler(
     lines = [(_along(picture, ends), _angle(ends), 0.0)] if ends is not None else _strips(picture)
     found = []
     for profile, angle, middle in lines:
-        told = _period(profile)
-        if told is not None:
-            found.append(_Line(told[2], told[0], told[1], angle, middle, profile))
+        period = _period(profile)
+        if period is not None:
+            found.append(_Line(*period, angle, middle, profile))
     if not found:
         return None
     # Every fifth and tenth mark is longer: strips that meet only those say a multiple. The shortest period that more
@@ -132,7 +132,7 @@ def _followed(lines: list[_Line], size: tuple[int, int], *, drawn: bool) -> _Fol
         drawn: whether a person drew one line along the rule: then it is square to the marks.
     """
     period = float(np.median([one.period_px for one in lines]))
-    phases = np.array([_phase(one.profile, period) for one in lines])
+    phases = np.array([_phase(line.profile, period) for line in lines])
     y = np.array([one.middle_px for one in lines])
     # Marks a pixel: at the middle of each strip, and how much more of them at its ends.
     rate = 1.0 / period + phases[:, 1] / (2.0 * math.pi)
@@ -208,7 +208,7 @@ def _strips(picture: Picture) -> list[tuple[Array, float, float]]:
 
 
 def _period(profile: Array) -> tuple[float, float, float] | None:
-    """Return the period, how far it may be off, and how clear it is; None without one."""
+    """Return how clear a period is, the period, and how far it may be off; None without one."""
     count = profile.size
     if count < LEAST_MARKS * LEAST_PERIOD_PX:
         return None
@@ -242,4 +242,4 @@ def _period(profile: Array) -> tuple[float, float, float] | None:
     # A frequency is shown to about √6/(π·√n·SNR) of a line width; SNR from how clear the peak is.
     # Both ends together are shown no better than to a pixel.
     off = max(period * period / count * 2.0 / max(stands, 1.0), period * 0.5 / count)
-    return float(period), float(off), stands
+    return stands, float(period), float(off)

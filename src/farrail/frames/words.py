@@ -118,18 +118,18 @@ def flat_words(reading: FlatReading) -> list[str]:
 
 def _light_words(reading: FlatReading) -> list[str]:
     """Return what is wrong with the light or the frame itself."""
-    told = []
+    lines = []
     if reading.bias is not None:
         percent = Estimate(*(100.0 * one for one in (reading.bias.value, reading.bias.low, reading.bias.high)))
-        told.append(
+        lines.append(
             say(
                 "The bias seems not subtracted: about {percent}; subtract it first.",
                 percent=estimate_words(percent, "%", 1),
             )
         )
     if reading.lamp_uneven:
-        told.append(say("The lamp is uneven by {percent:.1f} % over the frame.", percent=100.0 * reading.lamp_uneven))
-    return told
+        lines.append(say("The lamp is uneven by {percent:.1f} % over the frame.", percent=100.0 * reading.lamp_uneven))
+    return lines
 
 
 def _explained_words(found: Explained) -> list[str]:
@@ -362,16 +362,16 @@ def tilt_words(
         allowed_deg: what the train's depth of focus allows: less is left alone.
     """
     across, upright = reading.across_um, reading.upright_um
-    told = [say("The sensor is tilted by {estimate_words}.", estimate_words=estimate_words(reading.tilt_deg, "°"))]
+    lines = [say("The sensor is tilted by {estimate_words}.", estimate_words=estimate_words(reading.tilt_deg, "°"))]
     right, up = reading.farthest(width_mm, height_mm)
     if not (right or up):
-        told = [say("No tilt above {high:.2f}° is measurable.", high=reading.tilt_deg.high)]
+        lines = [say("No tilt above {high:.2f}° is measurable.", high=reading.tilt_deg.high)]
     elif reading.tilt_deg.value <= allowed_deg:
-        told.append(say("The depth of focus allows {allowed:.2f}°: leave it.", allowed=allowed_deg))
+        lines.append(say("The depth of focus allows {allowed:.2f}°: leave it.", allowed=allowed_deg))
     else:
         corner, opposite = SIDES[right, up], SIDES[-right, -up]
         shim = flange_mm * math.hypot(*reading.slopes(width_mm, height_mm))
-        told.append(
+        lines.append(
             say(
                 "Focus is farthest out in the picture's {corner}, at {hour:.0f} o'clock. "
                 "That is the sensor's {opposite}, seen from behind the camera, since the picture is upside down there: "
@@ -384,7 +384,7 @@ def tilt_words(
             )
         )
         screws = reading.screws_mm(width_mm, height_mm, flange_mm)
-        told.append(
+        lines.append(
             say(
                 "With three screws, seen from behind the camera: out by {twelve:.2f mm} at 12 o'clock, "
                 "{four:.2f mm} at 4 and {eight:.2f mm} at 8.",
@@ -393,7 +393,7 @@ def tilt_words(
                 eight=screws[2],
             )
         )
-    told.append(
+    lines.append(
         say(
             "Left to right {signed} µm ({low:.0f} to {high:.0f}), bottom to top {signed_2} µm "
             "({low_2:.0f} to {high_2:.0f}), from {frames} frames.",
@@ -407,13 +407,13 @@ def tilt_words(
         )
     )
     curved = reading.curvature_um
-    told.append(
+    lines.append(
         say(
             "Field curvature: focus in the corner is {estimate_words} farther out than in the centre.",
             estimate_words=estimate_words(curved, "µm", 0),
         )
     )
-    return told
+    return lines
 
 
 def ruler_words(reading: RulerReading | None) -> list[str]:
@@ -425,12 +425,12 @@ def ruler_words(reading: RulerReading | None) -> list[str]:
                 "click twice along them."
             )
         ]
-    told = [
+    lines = [
         say("The rule is not square: turned {turned:.1f}°, {perspective:.0f} % larger at one end. Square it up.",
             turned=abs(reading.turned_deg), perspective=100.0 * reading.perspective)
     ] if reading.askew else []  # fmt: skip
     return [
-        *told,
+        *lines,
         say(
             "{estimate_words} of the rule fill the frame's width.",
             estimate_words=estimate_words(reading.width_mm, say("mm")),

@@ -410,12 +410,12 @@ def kind_words(kind: type[Observation]) -> str:
 def doubt_words(doubt: Doubt, log: Mapping[str, Observation], names: Names) -> str:
     """Return which entry contradicts others, by how much, and what that means for it."""
     seen = log[doubt.seen]
-    told = {"day": seen.day, "entry": seen_words(seen, names)}
+    entry = {"day": seen.day, "entry": seen_words(seen, names)}
     if doubt.residual is None:
-        return say("{day}: {entry}. Without it the others agree: it is left out. Set it aside, or correct it.", **told)
+        return say("{day}: {entry}. Without it the others agree: it is left out. Set it aside, or correct it.", **entry)
     far = signed(doubt.residual, 2)
     if doubt.outvoted:
         return say("{day}: {entry}. It is {far} {unit} from the others and is left out. Set it aside, or correct it.",
-                   **told, far=far, unit=doubt.unit)  # fmt: skip
+                   **entry, far=far, unit=doubt.unit)  # fmt: skip
     return say("{day}: {entry}. It is {far} {unit} from the other: set one aside, or correct it.",
-               **told, far=far, unit=doubt.unit)  # fmt: skip
+               **entry, far=far, unit=doubt.unit)  # fmt: skip

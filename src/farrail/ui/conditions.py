@@ -45,7 +45,7 @@ class Conditions(Popover):
             return
         self._numbers(train, readout)
         self._seats(train, readout)
-        self._switches(train)
+        self._switches(train, readout)
         session.changed.connect(self._refresh)
         self._refresh()
 
@@ -178,7 +178,7 @@ class Conditions(Popover):
     def _turn_wheel(self, train_id: str, index: int, slot: int) -> None:
         self._session.do(SetInBeam(train_id, index, slot, label=say("Turn another filter into the beam")))
 
-    def _switches(self, train: Train) -> None:
+    def _switches(self, train: Train, readout: Readout) -> None:
         shelf = self._session.workbook.by_id
         camera, lens = shelf.get(train.camera or ""), shelf.get(train.optic)
         if isinstance(camera, Camera) and camera.front_ring is not None:
@@ -186,11 +186,11 @@ class Conditions(Popover):
                 say("Camera's front ring is off"), "condition_ring", lambda on: BareCamera(train.id, on),
                 lambda now: now.camera_bare,
             )  # fmt: skip
-        hood = hood_for(self._session.workbook, train)
+        hood = hood_for(self._session.workbook, readout.layout)
         if hood is not None:
             self._switch(
                 say("Lens hood on"), "condition_hood", lambda on: SetHood(train.id, hood if on else None),
-                lambda now: any(laid.part == hood for laid in now.front_stack),
+                lambda now: any(one.part == hood for one in now.front_stack),
             )  # fmt: skip
         if isinstance(lens, CameraLens) and lens.can_be_reversed:
             self._switch(

@@ -2,7 +2,8 @@
 
 Readings of the same thing, made with the same train set the same way, are compared with their median. One that is off
 by several times what such readings may be off is outvoted by the others and left out. Where there is no
-majority, none of them is trusted. Of corner stars the one evening is named without which the others agree.
+majority, a value that rests on them waits for a person. Of corner stars the one evening is named without which the
+others agree.
 """
 
 import math
@@ -11,10 +12,11 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from statistics import median
 
-from farrail.logbook.kinds.front import CornerLoss, Darkening, PupilInFrame
-from farrail.logbook.kinds.lengths import PathLength, Weighed
+from farrail.logbook.kinds.front import Darkening, PupilInFrame
+from farrail.logbook.kinds.lengths import PathLength
 from farrail.logbook.kinds.light import FilterStops
-from farrail.logbook.kinds.near import FieldWidth, WorkingDistance
+from farrail.logbook.kinds.near import FieldWidth
+from farrail.logbook.kinds.stars import CornerStars
 from farrail.logbook.learning.model import Evidence
 from farrail.logbook.learning.spacing_stars import culprit_among, tried_with
 from farrail.logbook.observation import Observation
@@ -42,20 +44,16 @@ def _field(name: str, off: str, unit: str) -> Measure:
     return measure
 
 
+# What is calibrated from, and is the same each time: a ruler or a subject at any other focus is not.
 MEASURES: dict[type[Observation], Measure] = {
     Darkening: _field("focal_mm", "off_mm", "mm"),
-    CornerLoss: _field("stops", "off_stops", "stops"),
     PupilInFrame: _field("depth_mm", "off_mm", "mm"),
     PathLength: _field("length_mm", "off_mm", "mm"),
-    Weighed: _field("mass_g", "off_g", "g"),
     FieldWidth: _field("width_mm", "off_mm", "mm"),
-    WorkingDistance: _field("distance_mm", "off_mm", "mm"),
     FilterStops: _stops_of,
 }
 # Fields that say under which circumstances something was measured: of readings compared they are the same.
-CIRCUMSTANCES = (
-    "state", "level", "judged", "corners", "part", "first", "last", "counted_from", "nearest", "f_number",
-)  # fmt: skip
+CIRCUMSTANCES = ("state", "level", "judged", "corners", "part", "first", "last", "f_number")
 
 
 @dataclass(frozen=True)
@@ -66,7 +64,7 @@ class Doubt:
         seen: the entry.
         residual: how far it is from what the others say, in `unit`; None where that is no number.
         unit: of it.
-        outvoted: whether the others agree with each other; else none of them is trusted.
+        outvoted: whether the others agree with each other; else there is no majority.
         others: the entries it contradicts.
     """
 
@@ -81,10 +79,13 @@ def doubts_of(evidence: Evidence) -> tuple[Doubt, ...]:
     """Return the entries that contradict others; those set aside are not looked at."""
     groups: dict[tuple[object, ...], list[Observation]] = defaultdict(list)
     for seen in evidence.log:
-        if type(seen) in MEASURES and seen.state in evidence.states:
+        if type(seen) in MEASURES and seen.state in evidence.states and getattr(seen, "nearest", True):
             groups[_circumstances(seen)].append(seen)
     found = [doubt for group in groups.values() for doubt in _doubts_in(group)]
-    for part in evidence.shelf.values():
+    with_stars = [evidence.states[seen.state].train for seen in evidence.log
+                  if isinstance(seen, CornerStars) and seen.state in evidence.states]  # fmt: skip
+    for part_id in dict.fromkeys(part_id for train in with_stars for part_id in train.part_ids()):
+        part = evidence.shelf.get(part_id)
         if isinstance(part, Corrector):
             tried = tried_with(evidence, part.id)
             culprit = culprit_among(part, tried)
@@ -94,14 +95,14 @@ def doubts_of(evidence: Evidence) -> tuple[Doubt, ...]:
     return tuple(found)
 
 
-def trusted(evidence: Evidence, doubts: tuple[Doubt, ...]) -> Evidence:
+def without_outvoted(evidence: Evidence, doubts: tuple[Doubt, ...]) -> Evidence:
     """Return the evidence without the entries that the others outvote."""
     out = {doubt.seen for doubt in doubts if doubt.outvoted}
     return replace(evidence, log=tuple(seen for seen in evidence.log if seen.id not in out)) if out else evidence
 
 
 def contested(doubts: tuple[Doubt, ...]) -> frozenset[str]:
-    """Return the entries of which none is trusted: a value that rests on one is not applied unasked."""
+    """Return the entries without a majority: a value that rests on one is applied only when a person includes it."""
     return frozenset(doubt.seen for doubt in doubts if not doubt.outvoted)
 
 

@@ -3,7 +3,6 @@
 from collections.abc import Iterator
 
 from farrail.logbook.learning.close_up import learn_near_focus
-from farrail.logbook.learning.doubts import doubts_of, trusted
 from farrail.logbook.learning.lengths import learn_lengths
 from farrail.logbook.learning.model import Evidence, Found, Learnt, Refused
 from farrail.logbook.learning.pupil import learn_pupils
@@ -18,13 +17,10 @@ from farrail.train.train import Train
 def learn(evidence: Evidence, train: Train) -> tuple[tuple[Found, ...], tuple[Refused, ...]]:
     """Return what the log calibrates of the parts of a train, and what it cannot say yet.
 
-    Entries that the others outvote are left out.
-
     Args:
-        evidence: all that was seen, with any train.
+        evidence: what was seen, with any train; what the others outvote is left out by `without_outvoted`.
         train: whose parts are meant.
     """
-    evidence = trusted(evidence, doubts_of(evidence))
     mine = set(train.part_ids())
     found: list[Found] = []
     refused: list[Refused] = []

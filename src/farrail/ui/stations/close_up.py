@@ -31,7 +31,7 @@ from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.frame_rule import FrameRule, Shown
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
-from farrail.ui.widgets.need_line import CLOSE_UP, NeedLine
+from farrail.ui.widgets.need_line import NeedLine
 from farrail.ui.widgets.number_field import NumberField
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.photo_frame import PhotoFrame
@@ -59,7 +59,7 @@ class CloseUpStation(Station):
         super().__init__(session, parent)
         session.ranges_changed.connect(self._say_anew)
         self._reach: Reach | None = None
-        self._headline, self._need = Headline("closeup"), NeedLine(session, CLOSE_UP)
+        self._headline, self._need = Headline("closeup"), NeedLine(session, "close_up")
         self.frame_, self.plot = FrameRule(), ReachPlot()
         self.plot.hovered.connect(self._hover)
         self.plot.picked.connect(self._pick)

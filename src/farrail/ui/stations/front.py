@@ -39,7 +39,7 @@ from farrail.ui.stations.station import BESIDE_PICTURE_PX, Headline, PageStack, 
 from farrail.ui.widgets.front_view import FrontView
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
-from farrail.ui.widgets.need_line import FILTERS, NeedLine
+from farrail.ui.widgets.need_line import NeedLine
 from farrail.ui.widgets.number_field import NumberField
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.photo_bar import PhotoBar
@@ -69,7 +69,7 @@ class FrontStation(Station):
         super().__init__(session, parent)
         session.ranges_changed.connect(self._say_anew)
         self._remedies: tuple[Remedy, ...] = ()
-        self._headline, self._need = Headline("front", BESIDE_PICTURE_PX), NeedLine(session, FILTERS)
+        self._headline, self._need = Headline("front", BESIDE_PICTURE_PX), NeedLine(session, "filters")
         self._view, self._plot = FrontView(), SweepPlot()
         self.picture = PhotoFrame(session, "front_picture")
         self.bar = PhotoBar(self.picture)

@@ -27,7 +27,7 @@ from farrail.ui.stations.station import BESIDE_PICTURE_PX, Headline, PageStack, 
 from farrail.ui.widgets.clearing import clearable
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
-from farrail.ui.widgets.need_line import VIGNETTING, NeedLine
+from farrail.ui.widgets.need_line import NeedLine
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.photo_bar import PhotoBar
 from farrail.ui.widgets.photo_frame import PhotoFrame
@@ -54,7 +54,7 @@ class LightStation(Station):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Arrange the station."""
         super().__init__(session, parent)
-        self._headline, self._need = Headline("light", BESIDE_PICTURE_PX), NeedLine(session, VIGNETTING)
+        self._headline, self._need = Headline("light", BESIDE_PICTURE_PX), NeedLine(session, "vignetting")
         self.map = PhotoFrame(session, "frame_map")
         self.bar = PhotoBar(self.map)
         self._probing = False

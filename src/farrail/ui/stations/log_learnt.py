@@ -8,7 +8,7 @@ from PySide6.QtWidgets import QHBoxLayout, QPushButton, QScrollArea, QVBoxLayout
 
 from farrail.language import say, say_n
 from farrail.logbook.consequences import Consequence, consequences
-from farrail.logbook.learning.doubts import Doubt, contested, doubts_of, trusted
+from farrail.logbook.learning.doubts import Doubt, contested, doubts_of, without_outvoted
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found, Refused
 from farrail.logbook.learning.spacing_stars import Ladder, back_focus_of, ladder_of, works_as_it_lies
@@ -118,7 +118,7 @@ class LearntPage(QWidget):
         self._of = (train, workbook)
         evidence = Evidence.of(workbook.log, workbook.states_by_id, workbook.by_id)
         self._doubts = doubts_of(evidence)
-        evidence = trusted(evidence, self._doubts)
+        evidence = without_outvoted(evidence, self._doubts)
         self._found, refused = learn(evidence, train)
         # What rests on entries that contradict each other is not applied unasked.
         unsure = contested(self._doubts)

@@ -30,7 +30,7 @@ from farrail.ui.stations.station import TABS_PX, Headline, Station
 from farrail.ui.stations.together_page import TogetherPage
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Cell, Column, Row
-from farrail.ui.widgets.need_line import SPACING, NeedLine
+from farrail.ui.widgets.need_line import NeedLine
 from farrail.ui.widgets.page_tabs import PageTabs
 from farrail.ui.widgets.row_keys import FigureKey, LineKey, RequirementKey, RowKey, SlotKey
 from farrail.ui.widgets.value_card import ValueCard, quantity_text
@@ -57,7 +57,7 @@ class SpacingStation(Station):
     def __init__(self, session: Session, parent: QWidget | None = None) -> None:
         """Arrange the station."""
         super().__init__(session, parent)
-        self._headline, self._need = Headline("spacing"), NeedLine(session, SPACING)
+        self._headline, self._need = Headline("spacing"), NeedLine(session, "spacing")
         self._figures = {
             key: FigureLine(caption, key.replace(".", "_"), self)
             for key, caption in (

@@ -1,5 +1,7 @@
 """One row under a page's headline: what the selected part, or the one to blame, must measure."""
 
+from typing import TYPE_CHECKING
+
 from PySide6.QtWidgets import QWidget
 
 from farrail.language import say
@@ -7,13 +9,14 @@ from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
 from farrail.ui.widgets.plain import Label
 
-FILTERS, SPACING, VIGNETTING, CLOSE_UP = "filters", "spacing", "vignetting", "close_up"
+if TYPE_CHECKING:
+    from farrail.planning.room_needs import Room
 
 
 class NeedLine(Label):
     """Shows the answer when it is there; hidden where the page has no such question."""
 
-    def __init__(self, session: Session, room: str, parent: QWidget | None = None) -> None:
+    def __init__(self, session: Session, room: "Room", parent: QWidget | None = None) -> None:
         """Begin hidden; `refresh` asks."""
         super().__init__(parent=parent)
         self._session, self._room = session, room
@@ -27,30 +30,25 @@ class NeedLine(Label):
 
     def refresh(self) -> None:
         """Ask for the train and the selection as they are now, unless that was asked already."""
-        readout, chosen, room = self._session.readout, self._selected(), self._room
+        readout, chosen, room = self._session.readout, self._session.selected_part(), self._room
         if readout is None:
             self.work.forget()
             self.hide()
         elif not self.work.asked:
+            # What is shown answers an earlier question.
+            self.hide()
             shelf = self._session.workbook.by_id
 
             def needs(_: object) -> object:
-                from farrail.planning.room_needs import Room, needs_in
+                from farrail.planning.room_needs import needs_in
 
-                return tuple(need.sentence for need in needs_in(Room(room), readout, shelf, chosen))
+                return tuple(need.sentence for need in needs_in(room, readout, shelf, chosen))
 
             self.work.begin(needs)
 
-    def _selected(self) -> str | None:
-        train, picked = self._session.train, self._session.selection
-        if train is None or picked.empty or picked.joint:
-            return None
-        row = train.row(picked.side)
-        return row[picked.index].part if picked.index < len(row) else None
-
     def _question(self) -> object:
         train = self._session.train
-        return None if train is None else (Same([train, self._session.workbook.shelf]), self._selected())
+        return None if train is None else (Same([train, self._session.workbook.shelf]), self._session.selected_part())
 
     def _show(self, answer: object) -> None:
         assert isinstance(answer, tuple)

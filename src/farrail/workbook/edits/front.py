@@ -4,12 +4,14 @@ from dataclasses import dataclass
 
 from farrail.errors import EditRefused
 from farrail.language import N_, Text, say
-from farrail.parts.connections import Connection, why_not
+from farrail.parts.connections import why_not
 from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.ahead import FilterHolder, Hood
 from farrail.parts.kinds.closer import ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
+from farrail.train.layout import Layout
 from farrail.train.train import MountedPart, Side, Train
+from farrail.workbook.edits.laying import laid_anew
 from farrail.workbook.edits.rows import change_laid, with_row
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.workbook import Workbook
@@ -155,20 +157,18 @@ class SetHood:
             raise EditRefused("That hood is no longer on the shelf; choose another.")
 
         def change(train: Train) -> Train:
-            row = [laid for laid in train.front_stack if not isinstance(shelf[laid.part], Hood)]
+            row = [one for one in train.front_stack if not isinstance(shelf[one.part], Hood)]
             if self.hood is not None:
-                row.append(MountedPart(part=self.hood))
+                row.append(laid_anew(shelf[self.hood]))
             return with_row(train, Side.FRONT, row)
 
         return change_train(workbook, self.train_id, change)
 
 
-def hood_for(workbook: Workbook, train: Train) -> PartId | None:
+def hood_for(workbook: Workbook, layout: Layout) -> PartId | None:
     """Return the hood of a train: the one that is on it, or the first of the shelf that fits its front."""
-    shelf = workbook.by_id
-    on = next((laid.part for laid in train.front_stack if isinstance(shelf[laid.part], Hood)), None)
-    outermost = shelf[train.front_stack[-1].part] if train.front_stack else shelf[train.optic]
-    front = getattr(outermost, "front", None)
-    if on is not None or not isinstance(front, Connection):
+    on = next((placed.part.id for placed in layout.front if isinstance(placed.part, Hood)), None)
+    front = layout.front[-1].front if layout.front else layout.optic_ends[0]
+    if on is not None or front is None:
         return on
     return next((p.id for p in workbook.shelf if isinstance(p, Hood) and why_not(p.rear, front) is None), None)
