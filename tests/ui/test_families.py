@@ -14,6 +14,7 @@ from farrail import language
 from farrail.assembly.steps import steps_of
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
+from farrail.preview.view import view_of
 from farrail.readouts.finding import Severity
 from farrail.readouts.read import Readout
 from farrail.ui.window import MainWindow
@@ -168,6 +169,8 @@ def test_a_tilted_lens_says_where_its_plane_of_focus_is(hand: Hand) -> None:
     readout = readout_of(hand)
     assert readout.figures["light.hinge_mm"].number == pytest.approx(687.7, abs=0.1)
     assert min(corner[1] for corner in readout.front.corners) == pytest.approx(-12.0 - 0.838, abs=0.001)
+    # Light through the principal point goes where it went: the picture itself does not move.
+    assert view_of(readout, 160).up_mm == 0.0
     hand.type("tilt 9, at most 8", "answer_lens.shift")
     hand.type("tilt much", "answer_lens.shift")
     train = hand.window.session.train

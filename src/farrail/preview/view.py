@@ -11,7 +11,7 @@ from farrail.optics.clipping import Array
 from farrail.optics.oblique import Directions
 from farrail.optics.projection import angles_rad
 from farrail.preview.noise import Plane
-from farrail.readouts.light.aperture_images import sensor_offset
+from farrail.readouts.light.aperture_images import sensor_shifted
 from farrail.readouts.read import Readout
 
 # A view of fewer pixels than this follows a hand.
@@ -115,7 +115,7 @@ def view_of(readout: Readout, columns: int, rows: int | None = None) -> View:
             down,
             wide,
             high,
-            *sensor_offset(layout),
+            *sensor_shifted(layout),
             light.pupil.focal_length_mm,
             light.pupil.directions,
             layout.train.camera_turned_deg or 0.0,

@@ -56,14 +56,24 @@ def frame_corners(layout: Layout) -> tuple[Point, ...]:
 
 
 def sensor_offset(layout: Layout) -> Point:
-    """Return where the sensor's middle is from the axis: as it is built in, and away from where the lens is shifted."""
+    """Return where the sensor's middle is from the axis: as it is built in, shifted and tilted."""
+    right, up = sensor_shifted(layout)
+    return right, up - (tilted_up_mm(layout) if layout.camera is not None else 0.0)
+
+
+def sensor_shifted(layout: Layout) -> Point:
+    """Return where the sensor's middle is as it is built in and shifted.
+
+    A lens that is tilted about its principal plane takes the same directions to the same places of the frame: only its
+    axis moves. This is the middle that the picture's directions are counted from.
+    """
     camera, conditions = layout.camera, layout.train.conditions
     if camera is None:
         return 0.0, 0.0
     right, up = camera.sensor_right_mm, camera.sensor_up_mm
     return (
         (right.value if right is not None else 0.0) - conditions.shift_right_mm,
-        (up.value if up is not None else 0.0) - conditions.shift_up_mm - tilted_up_mm(layout),
+        (up.value if up is not None else 0.0) - conditions.shift_up_mm,
     )
 
 
