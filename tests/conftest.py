@@ -51,6 +51,17 @@ def qapp() -> QApplication:
 
 
 @pytest.fixture(autouse=True)
+def _swept_between_tests() -> Iterator[None]:
+    """Collect garbage on the main thread and between tests only, as the program does.
+
+    A collection that begins on a thread of background work can destroy widgets there, which ends the process.
+    """
+    gc.disable()
+    yield
+    gc.collect(1)
+
+
+@pytest.fixture(autouse=True)
 def _in_millimetres() -> Iterator[None]:
     """No matter what a test says lengths in, the next begins in millimetres."""
     lengths.choose(lengths.LengthUnit.MM)

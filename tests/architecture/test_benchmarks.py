@@ -30,7 +30,6 @@ def test_every_edit_and_drag_of_the_benchmarks_runs(monkeypatch: pytest.MonkeyPa
         gc.unfreeze()
         gc.collect()
         gc.freeze()
-        gc.enable()
     assert len(rows) > 12
 
 

@@ -12,6 +12,7 @@ from farrail.parts.kinds.cameras import Camera
 from farrail.parts.origin import Origin
 from farrail.parts.provenance import Quantity, Reading
 from farrail.planning.needs import LeastWidth, LengthForScale, MostDepth, NeededLength, missing, needs_of
+from farrail.planning.room_needs import needs_in
 from farrail.readouts.limits import CLEAN_STOPS
 from farrail.readouts.read import Readout, read
 from farrail.train.rows import Shelf
@@ -103,6 +104,8 @@ def test_what_cannot_be_asked_is_refused_in_a_sentence() -> None:
         needs_of(train, SHELF, "spacer-8-7")
     with pytest.raises(BadInput, match="has no 400 mm"):
         needs_of(train, SHELF, ring, focal_mm=400.0)
+    with pytest.raises(BadInput, match="needs a camera lens and a camera"):
+        needs_of(BOOK.train("witch-broom"), SHELF, "spacer-8-7", magnification=0.5)
     lens = train.model_copy(update={"front_stack": (), "rear_train": (MountedPart(part="spacer-2"),)})
     assert needs_of(lens, SHELF, "spacer-2")
 
@@ -159,3 +162,10 @@ def test_a_tube_for_the_subject_that_fills_the_frame(make_window: Callable[..., 
     assert isinstance(camera, Camera)
     window.session.do(SetSubject(train.id, 2.0 * camera.sensor_width_mm.value, None, None))
     assert "long for 0.5×" in need_shown(window, "close_up")
+    # A subject in front of a telescope: the row stays away.
+    window.session.show_train("witch-broom")
+    window.session.do(SetSubject("witch-broom", 200.0, None, None))
+    readout = window.session.readout
+    assert readout is not None
+    assert needs_in("close_up", readout, SHELF, None) == ()
+    assert need_shown(window, "close_up") == ""

@@ -200,6 +200,8 @@ def _behind(readout: Readout, shelf: Shelf, index: int, magnification: float | N
     part, length = placed.part, placed.length.value
     error = readout.spacing.error_mm
     if magnification is not None:
+        if readout.close_up.system is None:
+            raise BadInput("A magnification needs a camera lens and a camera; this train has no such pair.")
         needed = _length_for(readout, shelf, part.id, magnification)
         yield LengthForScale(part.id, part.name, length, needed, magnification)
     elif isinstance(part, FixedLength) and error is not None and not isinstance(part, RoundFilter):

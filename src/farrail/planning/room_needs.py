@@ -57,7 +57,7 @@ def _for_subject(readout: Readout, shelf: Shelf, chosen: PartId | None) -> tuple
     """Return how long the selected or the longest tube must be for the subject to fill the frame's width."""
     camera, wide = readout.layout.camera, readout.layout.train.conditions.subject_width_mm
     # A size that was not entered is a range: no one length follows.
-    if camera is None or not camera.size_entered or wide is None:
+    if camera is None or not camera.size_entered or wide is None or readout.close_up.system is None:
         return ()
     tubes = [p for p in readout.layout.rear if isinstance(p.part, FixedLength) and not isinstance(p.part, RoundFilter)]
     if chosen is not None:
