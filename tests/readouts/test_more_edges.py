@@ -13,14 +13,13 @@ from farrail.parts.kinds.ahead import CouplingRing
 from farrail.parts.kinds.tubes import Shim, Spacer
 from farrail.parts.provenance import measured, published, unknown
 from farrail.readouts.close_up.system import systems
-from farrail.readouts.field.sky import Framing
 from farrail.readouts.front.messages import CoupledOnWide
 from farrail.readouts.light.bundles import bundle_to
 from farrail.readouts.light.model import Light
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.read import read
 from farrail.readouts.spacing.focuser_and_guider import guiding_of
-from farrail.train.train import MountedPart, Target
+from farrail.train.train import MountedPart
 from tests.readouts.close_up.test_close_up import TUBES
 from tests.readouts.close_up.test_close_up import readout as close_readout
 from tests.readouts.front.test_front import FRONT, IN, OUT, end, holder, lens, ring, stack
@@ -96,12 +95,6 @@ def test_the_limit_of_coupled_holders_shrinks_with_the_sensor() -> None:
         limits.append([f.text.limit_mm for f in found.findings if isinstance(f.text, CoupledOnWide)])
     assert limits[0] == [pytest.approx(21.5, abs=0.02)]
     assert limits[1] == []
-
-
-def test_one_panel_fits_and_two_do_not() -> None:
-    target = Target(name="cloud", width_arcmin=40.0, height_arcmin=30.0)
-    for columns, rows, fits in ((1, 1, True), (2, 1, False), (1, 2, False), (2, 2, False)):
-        assert Framing(target, 60.0, 40.0, 40.0, 30.0, columns, rows).fits is fits
 
 
 def test_a_guide_sensor_just_at_the_port_has_its_place() -> None:

@@ -15,7 +15,7 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import ShortStars
 from farrail.preview import dusk, pool, sensor
 from farrail.preview.fields import Fields, fields_of
-from farrail.preview.night import night
+from farrail.preview.night import NEBULAE, aimed_at, night
 from farrail.preview.noise import Plane
 from farrail.preview.photo import METERED, read_photo
 from farrail.preview.tiles import in_memory, level_for, tile_of
@@ -290,7 +290,9 @@ def _night(readout: Readout, view: View) -> Plane:
     error = readout.spacing.error_mm or 0.0
     within = readout.spacing.within_tolerance
     radial = (error < 0.0) == (rule_of(readout) is not ShortStars.TANGENTIAL)
-    return night(view, view.focal_mm, 0.0 if within else error, radial=radial, blur_mm=0.0)
+    target = readout.layout.train.conditions.target
+    nebulae = NEBULAE if target is None else aimed_at(target)
+    return night(view, view.focal_mm, 0.0 if within else error, radial=radial, blur_mm=0.0, nebulae=nebulae)
 
 
 def _pool(readout: Readout, view: View) -> Plane:

@@ -12,6 +12,7 @@ import numpy as np
 from farrail.optics.star_shape import defocused_sigma, long_sigma
 from farrail.preview.noise import Plane, noise
 from farrail.preview.view import View
+from farrail.train.train import Target
 
 SEED = 7
 # Half the cap in which stars between two magnitudes are drawn, degrees.
@@ -25,11 +26,47 @@ FULL_AT_MAGNITUDE = 8.5
 SKY_LIGHT = 0.10
 # Widths of a star by seeing and guiding, in arcseconds.
 SEEING_ARCSEC = 2.5
-# Middle (right and up, degrees), half width along and across (degrees), turn (degrees), brightness and colour.
+ARCMINUTES = 60.0
+# Half widths of a glow from its middle to its outline.
+EDGE = math.sqrt(math.log(8.0))
+
+
+@dataclass(frozen=True)
+class Nebula:
+    """A glow in the night field.
+
+    Attributes:
+        right_deg: its middle, to the right with the camera straight.
+        up_deg: its middle, up.
+        along_deg: half its long axis.
+        across_deg: half its short axis.
+        turned_deg: its long axis against the width, anticlockwise.
+        bright: light of its middle, 1 for what the meter reads.
+        colour: of its light.
+    """
+
+    right_deg: float
+    up_deg: float
+    along_deg: float
+    across_deg: float
+    turned_deg: float
+    bright: float
+    colour: tuple[float, float, float]
+
+
 NEBULAE = (
-    (0.42, -0.28, 1.15, 0.62, 24.0, 0.75, (1.0, 0.30, 0.36)),
-    (-1.9, 1.1, 0.34, 0.30, 0.0, 1.1, (0.30, 0.72, 0.66)),
-)  # fmt: skip
+    Nebula(0.42, -0.28, 1.15, 0.62, 24.0, 0.75, (1.0, 0.30, 0.36)),
+    Nebula(-1.9, 1.1, 0.34, 0.30, 0.0, 1.1, (0.30, 0.72, 0.66)),
+)
+
+
+def aimed_at(target: Target) -> tuple[Nebula, ...]:
+    """Return what is in the field when a train is aimed at a target: a glow of its size, alone.
+
+    Its outline is where a Gaussian has fallen to an eighth.
+    """
+    half = target.width_arcmin / ARCMINUTES / 2.0 / EDGE, target.height_arcmin / ARCMINUTES / 2.0 / EDGE
+    return (Nebula(0.0, 0.0, *half, target.turned_deg, 0.75, NEBULAE[0].colour),)
 
 
 @dataclass(frozen=True)
@@ -64,7 +101,15 @@ def _density(magnitude: float) -> float:
     return PER_SQUARE_DEGREE_AT_6 * math.pow(10.0, STEP * (magnitude - 6.0))
 
 
-def night(view: View, focal_mm: float, spacing_mm: float, *, radial: bool, blur_mm: float) -> Plane:
+def night(
+    view: View,
+    focal_mm: float,
+    spacing_mm: float,
+    *,
+    radial: bool,
+    blur_mm: float,
+    nebulae: tuple[Nebula, ...] = NEBULAE,
+) -> Plane:
     """Return the light of the night field over a view, (rows, columns, 3), 1 for what the meter reads.
 
     Args:
@@ -73,8 +118,9 @@ def night(view: View, focal_mm: float, spacing_mm: float, *, radial: bool, blur_
         spacing_mm: error of the spacing, for the shapes of stars.
         radial: whether stars are drawn out away from the middle, else around it.
         blur_mm: width of the disc that defocus makes of a point, on the sensor.
+        nebulae: what glows in it.
     """
-    light = _nebulae(view)
+    light = _nebulae(view, nebulae)
     field = stars_within(math.degrees(float(np.arccos(np.clip(view.sight[..., 2].min(), -1.0, 1.0)))))
     spots = _places(view, field)
     inside = np.isfinite(spots).all(axis=1)
@@ -124,16 +170,17 @@ def _star(light: Plane, x: float, y: float, magnitude: float, long: float, short
     light[top:bottom, left:right] += (flux * shape[..., None] * colour).astype(np.float32)
 
 
-def _nebulae(view: View) -> Plane:
+def _nebulae(view: View, nebulae: tuple[Nebula, ...]) -> Plane:
     ahead = np.maximum(view.sight[..., 2], 1e-3)
     roll = math.radians(view.rolled_deg)
     x, y = np.degrees(view.sight[..., 0] / ahead), np.degrees(view.sight[..., 1] / ahead)
     right, up = math.cos(roll) * x + math.sin(roll) * y, math.cos(roll) * y - math.sin(roll) * x
     light = np.full((view.rows, view.columns, 3), SKY_LIGHT, dtype=np.float32)
-    for number, (cx, cy, wide, high, turned, bright, colour) in enumerate(NEBULAE):
-        turn = math.radians(turned)
-        u = ((right - cx) * math.cos(turn) + (up - cy) * math.sin(turn)) / wide
-        v = ((up - cy) * math.cos(turn) - (right - cx) * math.sin(turn)) / high
+    for number, one in enumerate(nebulae):
+        turn = math.radians(one.turned_deg)
+        from_x, from_y = right - one.right_deg, up - one.up_deg
+        u = (from_x * math.cos(turn) + from_y * math.sin(turn)) / one.along_deg
+        v = (from_y * math.cos(turn) - from_x * math.sin(turn)) / one.across_deg
         near = (np.abs(u) < 3.0) & (np.abs(v) < 3.0)
         if not near.any():
             continue
@@ -142,5 +189,5 @@ def _nebulae(view: View) -> Plane:
         )
         dust = noise((u[near] * 1.7 + 3.0).astype(np.float32), (v[near] * 1.7).astype(np.float32), 70 + number, 5)
         shape = np.exp(-(u[near] ** 2 + v[near] ** 2)) * (0.25 + 1.5 * cloud) * np.clip(1.6 - 1.7 * dust, 0.1, 1.0)
-        light[near] += (bright * shape)[:, None] * np.array(colour, dtype=np.float32)
+        light[near] += (one.bright * shape)[:, None] * np.array(one.colour, dtype=np.float32)
     return light

@@ -92,13 +92,20 @@ class Target(Frozen):
         name: what it is called.
         width_arcmin: its long axis.
         height_arcmin: its short axis.
-        turned_deg: how far the long axis is turned from the picture's width, anticlockwise.
+        turned_deg: how far the long axis is turned from the picture's width, anticlockwise, with the camera straight.
+        right_ascension_deg: where its middle is (J2000); None where only its size was entered.
+        declination_deg: the same; north positive.
+        overlap: how much neighbouring panels of a mosaic share of a side.
     """
 
     name: Annotated[str, Field(min_length=1, max_length=80)]
     width_arcmin: Annotated[float, Field(gt=0.0, le=10_000.0)]
     height_arcmin: Annotated[float, Field(gt=0.0, le=10_000.0)]
     turned_deg: Annotated[float, Field(ge=-360.0, le=360.0)] = 0.0
+    right_ascension_deg: Annotated[float, Field(ge=0.0, lt=360.0)] | None = None
+    declination_deg: Annotated[float, Field(ge=-90.0, le=90.0)] | None = None
+    # Enough to join panels; common practice, no source.
+    overlap: Annotated[float, Field(ge=0.0, le=0.6)] = 0.15
 
 
 class Sky(Frozen):

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from farrail.language import N_, local_number, say, word
 from farrail.optics.field import CIRCLE_SOURCE, FIELD_SOURCE
 from farrail.readouts.field.coverage import Circle
-from farrail.readouts.field.sky import Framing
+from farrail.readouts.field.sky import Framing, Panel, sky_place_words
 from farrail.readouts.figure import Figure, FigureText, FigureWords, figure_words
 from farrail.readouts.names import ARCMINUTES, angle_names
 
@@ -181,8 +181,6 @@ class TargetPanels(FigureText):
 
     kind = "light.target_panels"
     framing: "Framing"
-    sides_mm: tuple[float, float]
-    overlap: float
 
     def words(self, figure: Figure) -> FigureWords:
         """Return its label and its working."""
@@ -192,10 +190,30 @@ class TargetPanels(FigureText):
             "{sides_mm_2:g} mm: {columns} × {rows}",
             across_mm=framing.across_mm,
             down_mm=framing.down_mm,
-            sides_mm=self.sides_mm[0],
-            sides_mm_2=self.sides_mm[1],
+            sides_mm=framing.sides_mm[0],
+            sides_mm_2=framing.sides_mm[1],
             columns=framing.columns,
             rows=framing.rows,
         )
-        formula = say("reach / (side·(1 − {overlap:g})), rounded up", overlap=self.overlap)
+        formula = say("reach / (side·(1 − {overlap:g})), rounded up", overlap=framing.target.overlap)
         return figure_words(say("panels for {name}", name=framing.target.name), formula, numbers, FIELD_SOURCE)
+
+
+@dataclass(frozen=True)
+class MosaicPanel(FigureText):
+    """Where one panel of the target's mosaic is aimed: right ascension and declination, degrees."""
+
+    kind = "light.mosaic_panel.*"
+    panel: "Panel"
+    target: str
+
+    def words(self, figure: Figure) -> FigureWords:
+        """Return its label and its working."""
+        assert isinstance(figure.value, tuple)
+        place, panel = sky_place_words(*figure.value), self.panel
+        numbers = say(
+            "{right:+.2f} mm to the right and {up:+.2f} mm up from the middle of {name}: {place}",
+            right=panel.right_mm, up=panel.up_mm, name=self.target, place=place,
+        )  # fmt: skip
+        label = say("panel: row {row}, column {column}", row=panel.row, column=panel.column)
+        return figure_words(label, say("tangent projection about the target’s middle"), numbers, FIELD_SOURCE, place)

@@ -14,13 +14,17 @@ from farrail.readouts.field.figure_texts import (
     ImageCircleCover,
     ImageCircleMargin,
     InscribedFrame,
+    MosaicPanel,
     PixelScale,
     TargetPanels,
 )
-from farrail.readouts.field.sky import OVERLAP, framing_of
+from farrail.readouts.field.sky import framing_of
 from farrail.readouts.figure import Figure
 from farrail.train.layout import Layout
 from farrail.units import MICROMETRES_PER_MM
+
+# A mosaic of more is a survey: only its number is said.
+MOST_PANELS = 36
 
 
 def coverage_figures(layout: Layout) -> Iterator[Figure]:
@@ -65,11 +69,15 @@ def _circle_figures(circle: Circle, camera: Camera) -> Iterator[Figure]:
 
 def sky_figures(layout: Layout) -> Iterator[Figure]:
     """Yield the target's figures."""
-    framing, camera = framing_of(layout), layout.camera
-    if framing is None or camera is None:
+    framing = framing_of(layout)
+    if framing is None:
         return
-    yield Figure(
-        TargetPanels(framing, (camera.sensor_width_mm.value, camera.sensor_height_mm.value), OVERLAP),
-        float(framing.columns * framing.rows),
-        layout.first_order.focal_length.origin,
-    )
+    origin = layout.first_order.focal_length.origin
+    yield Figure(TargetPanels(framing), float(framing.columns * framing.rows), origin)
+    if len(framing.panels) == 1 or len(framing.panels) > MOST_PANELS:
+        return
+    for panel in framing.panels:
+        if panel.right_ascension_deg is not None and panel.declination_deg is not None:
+            place = panel.right_ascension_deg, panel.declination_deg
+            which = f"{panel.row}-{panel.column}"
+            yield Figure(MosaicPanel(panel, framing.target.name), place, origin, which=which)

@@ -6,14 +6,11 @@ from PySide6.QtGui import QCursor
 from PySide6.QtWidgets import (
     QCheckBox,
     QHBoxLayout,
-    QLineEdit,
     QPushButton,
     QVBoxLayout,
     QWidget,
 )
 
-from farrail.errors import FarRailError
-from farrail.exchange.sky_catalogue import parse_target
 from farrail.language import say
 from farrail.planning.cameras import all_my_cameras
 from farrail.planning.flipping import both_ways
@@ -22,9 +19,9 @@ from farrail.readouts.light.bundles import Bundle, bundle_to
 from farrail.readouts.light.model import Light
 from farrail.ui.selection import Selection
 from farrail.ui.session import Session
-from farrail.ui.stations.light_words import camera_row, clearance_row, field_rows, sentences, way_rows
+from farrail.ui.stations.field_page import FieldPage
+from farrail.ui.stations.light_words import camera_row, clearance_row, sentences, way_rows
 from farrail.ui.stations.station import BESIDE_PICTURE_PX, Headline, PageStack, Station, beside_picture
-from farrail.ui.widgets.clearing import clearable
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.need_line import NeedLine
@@ -34,12 +31,12 @@ from farrail.ui.widgets.photo_frame import PhotoFrame
 from farrail.ui.widgets.photo_window import PhotoWindow
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.profile_plot import ProfilePlot
-from farrail.ui.widgets.row_keys import FigureKey, PartKey, RowKey, ShareKey, WayKey
+from farrail.ui.widgets.row_keys import PartKey, RowKey, ShareKey, WayKey
 from farrail.ui.widgets.try_slider import TrySlider
 from farrail.ui.widgets.working import show_working
 from farrail.units import stops_lost
 from farrail.workbook.edits.laying import FlipPart
-from farrail.workbook.edits.trains import SetCamera, SetTarget
+from farrail.workbook.edits.trains import SetCamera
 
 CLEARANCE, CAMERAS, ROUND, FIELD, CURVE = range(5)
 
@@ -124,24 +121,7 @@ class LightStation(Station):
         self._turn = QPushButton(say("Reverse the wheel or drawer"))
         self._turn.setObjectName("turn_round")
         self._turn.clicked.connect(self._turn_round)
-        self.field = Ledger(
-            "field_figures",
-            say("Field and cone"),
-            (Column(say("Field and cone")), Column("", False, 186, 150, said=say("value"))),
-        )
-        self.field.row_activated.connect(self._show_figure)
-        self._target = QLineEdit()
-        self._target.setObjectName("target_field")
-        self._target.setPlaceholderText(say("Target: NGC 7000, or 40 x 30 minutes of arc"))
-        clearable(self._target)
-        self._target.returnPressed.connect(self._aim)
-        self._target.setAccessibleName(say("Sky target"))
-        self._turned = QLineEdit()
-        self._turned.setObjectName("target_turned")
-        self._turned.setPlaceholderText(say("turned °"))
-        self._turned.setAccessibleName(say("Rotation of the camera (°)"))
-        self._turned.setMaximumWidth(76)
-        self._turned.returnPressed.connect(self._aim)
+        self.field = FieldPage(self.session)
         self._tabs = PageTabs(
             (
                 (say("Apertures"), "show_clearance"),
@@ -153,7 +133,7 @@ class LightStation(Station):
         )
         self._tabs.chosen.connect(self.show_table)
         self._stack = PageStack()
-        for widget in (self.table, self.cameras, self._ways_page(), self._field_page(), self._plot):
+        for widget in (self.table, self.cameras, self._ways_page(), self.field, self._plot):
             self._stack.addWidget(widget)
         box = QVBoxLayout()
         box.setSpacing(2)
@@ -171,18 +151,6 @@ class LightStation(Station):
         row.addWidget(self._turn)
         row.addStretch(1)
         box.addLayout(row)
-        return page
-
-    def _field_page(self) -> QWidget:
-        page = QWidget()
-        row = QHBoxLayout()
-        row.setSpacing(6)
-        row.addWidget(self._target, 1)
-        row.addWidget(self._turned)
-        box = QVBoxLayout(page)
-        box.setContentsMargins(0, 6, 0, 0)
-        box.addLayout(row)
-        box.addWidget(self.field, 1)
         return page
 
     def show_table(self, number: int) -> None:
@@ -235,8 +203,9 @@ class LightStation(Station):
         light, train, shelf = self._light(), self.session.train, self.session.workbook.by_id
         number = self._stack.currentIndex()
         if light is None or train is None:
-            for table in (self.table, self.cameras, self.ways, self.field):
+            for table in (self.table, self.cameras, self.ways):
                 table.set_rows([])
+            self.field.clear()
             self._advice.setText("")
             self._turn.setEnabled(False)
             return
@@ -254,21 +223,12 @@ class LightStation(Station):
             self._advice.setText(text or say("There is no drawer or wheel with a filter behind the datum."))
             self._turn.setEnabled(bool(both))
         else:
-            readout = self.session.readout
-            figures = {} if readout is None else readout.spacing_figures | readout.light_figures | readout.field_figures
-            self.field.set_rows(field_rows(self.session.ranged(figures)))
-            target = train.conditions.target
-            if not self._target.hasFocus() and not self._turned.hasFocus():
-                self._target.setText("" if target is None else target.name)
-                self._turned.setText(
-                    ""
-                    if target is None or not target.turned_deg
-                    else say("{turned_deg:g}", turned_deg=target.turned_deg)
-                )
+            self.field.refresh()
 
     def end(self) -> None:
         """Give up what is under way: the window is closing."""
         self.map.end()
+        self.field.mosaic.work.end()
         self._need.work.end()
 
     def _show_natural(self, wanted: bool) -> None:
@@ -305,12 +265,6 @@ class LightStation(Station):
         if readout is not None and isinstance(key, ShareKey):
             show_working(self.session.figure(f"light.needed.{key.number}.{key.part}_mm"), self, at)
 
-    def _show_figure(self, key: RowKey | None, column: int) -> None:
-        readout = self.session.readout
-        at = QCursor.pos() if self.field.underMouse() else self.field.mapToGlobal(QPoint(200, 40))
-        if readout is not None and isinstance(key, FigureKey):
-            show_working(self.session.figure(key.id), self, at)
-
     def _pick(self, key: RowKey | None) -> None:
         """Point at the aperture's part on the rail."""
         train, light = self.session.train, self._light()
@@ -337,30 +291,3 @@ class LightStation(Station):
         if isinstance(found, WayKey):
             name = self.session.workbook.by_id[train.rear_train[found.index].part].name
             self.session.do(FlipPart(train.id, found.index, label=say("Turn {name} round", name=name)))
-
-    def _aim(self) -> None:
-        """Take the target typed: a size, or a name of the catalogue."""
-        train, text = self.session.train, self._target.text().strip()
-        if train is None:
-            return
-        if not text:
-            self.session.do(SetTarget(train.id, None))
-            return
-        known = train.conditions.target
-        try:
-            target = known if known is not None and known.name == text else parse_target(text)
-            angle = self._turned.text().replace("°", "").replace(",", ".").strip()
-            if angle:
-                target = target.model_copy(update={"turned_deg": _degrees(angle)})
-        except FarRailError as error:
-            self.session.message.emit(str(error), True)
-            return
-        self.session.do(SetTarget(train.id, target))
-
-
-def _degrees(text: str) -> float:
-    try:
-        value = float(text.replace("−", "-"))
-    except ValueError:
-        raise FarRailError("“{text}” is no angle; write degrees such as 24.", text=text[:20]) from None
-    return (value + 180.0) % 360.0 - 180.0

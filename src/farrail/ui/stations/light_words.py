@@ -22,7 +22,7 @@ from farrail.ui.widgets.working import figure_text
 # What the Field table says, in this order; ids that begin with one of these.
 FIELD_FIGURES = (
     "light.field_of_view", "light.field_diagonal", "light.pixel_scale", "light.focal_length", "light.image_circle",
-    "light.inscribed", "light.clean", "light.target", "light.tilt", "light.passband", "light.plate",
+    "light.inscribed", "light.clean", "light.target", "light.mosaic", "light.tilt", "light.passband", "light.plate",
     "light.train_shadow",
     "spacing.focuser", "spacing.guide", "light.f_number", "light.exit_pupil",
 )  # fmt: skip

@@ -117,7 +117,7 @@ def draw_target(p: QPainter, frame: QRectF, scale: float, layout: Layout) -> Non
     theme = current_theme()
     p.save()
     p.translate(frame.center())
-    p.rotate(-framing.target.turned_deg)
+    p.rotate(-framing.turned_deg)
     p.setPen(QPen(QColor(theme.axis_light), 1.4))
     p.setBrush(Qt.BrushStyle.NoBrush)
     p.drawEllipse(QPointF(0.0, 0.0), framing.width_mm * scale / 2.0, framing.height_mm * scale / 2.0)
