@@ -13,7 +13,7 @@ from farrail.parts.kinds.ahead import FilterHolder
 from farrail.preview import pool, sensor
 from farrail.preview.fields import fields_of
 from farrail.preview.model import PreviewSettings, Scene, corner_losses, frame_preview, usual_scene
-from farrail.preview.night import _star
+from farrail.preview.night import add_stars
 from farrail.preview.view import View, view_of
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Conditions, Side, Sky
@@ -180,7 +180,8 @@ def test_a_polarised_sky_at_nine_places() -> None:
 def test_a_star_has_the_axes_it_is_drawn_with() -> None:
     """Second moments of one star, within 3 %; a pixel's own width adds in squares."""
     light = np.zeros((161, 161, 3), dtype=np.float32)
-    _star(light, 80.2, 80.7, 6.0, 9.0, 4.0, math.radians(30.0))
+    spots, one = np.array([[80.2, 80.7]]), np.ones(1)
+    add_stars(light, spots, 6.0 * one, 9.0 * one, 4.0, math.radians(30.0) * one)
     weight = light[..., 1] / light[..., 1].sum()
     y, x = np.mgrid[0:161, 0:161] + 0.5
     dx, dy = x - (weight * x).sum(), y - (weight * y).sum()

@@ -13,7 +13,9 @@ from farrail.train.train import Side, Sky
 from farrail.ui.actions.laying import fill_holder_menu
 from farrail.ui.findings_column import FindingRow
 from farrail.ui.selection import Selection
+from farrail.ui.widgets.row_keys import Nth
 from farrail.ui.window import MainWindow
+from farrail.workbook.edits.trains import SetFocal
 
 
 @pytest.fixture
@@ -219,3 +221,28 @@ def test_the_sky_through_a_polariser_is_described_typed_and_shown(window: MainWi
     session.show_train("witch-broom")
     assert rows(ledger(window, "front_sky")) == []
     assert "no polariser" in label(window, "sky_text")
+
+
+def test_each_fix_has_a_small_photo_of_what_it_gives(window: MainWindow) -> None:
+    """Corners of the photo with a fix that clears them are lit; with one that does not, they are black."""
+    table = ledger(window, "front_remedies")
+    assert len(table.thumbnails) == len(rows(table))
+
+    def corners(number: int) -> list[int]:
+        image = table.thumbnails[Nth(number)]
+        right, bottom = image.width() - 1, image.height() - 1
+        return [image.pixelColor(x, y).lightness() for x in (0, right) for y in (0, bottom)]
+
+    now = [row[2] for row in rows(table)]
+    clear, dark = min(corners(now.index("0.00"))), min(corners(now.index("dark")))
+    assert clear > 4 * dark
+    train = window.session.train
+    assert train is not None
+    window.session.do(SetFocal(train.id, 34.0))
+    assert table.thumbnails == {}
+    settle(window)
+    window.light.show_table(1)
+    window.stations.show_station("light")
+    window.light._thumbnails.work.wait()
+    cameras = ledger(window, "all_cameras")
+    assert len(cameras.thumbnails) == len(rows(cameras)) > 1

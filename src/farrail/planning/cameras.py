@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from farrail.parts.inventory_item import AT_HAND
+from farrail.parts.inventory_item import AT_HAND, PartId
 from farrail.parts.kinds.cameras import Camera
 from farrail.readouts.field.coverage import circle_against
 from farrail.readouts.read import read
@@ -34,6 +34,12 @@ class CameraVerdict:
     mates: bool
 
 
+def with_camera(train: Train, camera: PartId) -> Train:
+    """Return a train that ends with a camera; bare only where it is the one that is bare now."""
+    bare = train.camera_bare and camera == train.camera
+    return train.model_copy(update={"camera": camera, "camera_bare": bare})
+
+
 def all_my_cameras(train: Train, shelf: Shelf) -> tuple[CameraVerdict, ...]:
     """Return every camera available at the end of a train, the one that loses most light first.
 
@@ -44,8 +50,7 @@ def all_my_cameras(train: Train, shelf: Shelf) -> tuple[CameraVerdict, ...]:
     for part in shelf.values():
         if not isinstance(part, Camera) or part.status not in AT_HAND:
             continue
-        bare = train.camera_bare and part.id == train.camera
-        readout = read(train.model_copy(update={"camera": part.id, "camera_bare": bare}), shelf)
+        readout = read(with_camera(train, part.id), shelf)
         light, tightest = readout.light, readout.light.tightest
         circle = circle_against(readout.layout, part)
         last = len(readout.layout.rear)

@@ -6,6 +6,7 @@ shows the same stars and more. Density rises tenfold in two magnitudes, as it ab
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 
@@ -29,6 +30,10 @@ SEEING_ARCSEC = 2.5
 ARCMINUTES = 60.0
 # Half widths of a glow from its middle to its outline.
 EDGE = math.sqrt(math.log(8.0))
+# How far a glow is drawn, in half widths, and on how fine a grid.
+REACH, CLOUD_PX = 3.0, 560
+# Pixels of stars added at once.
+MOST_AT_ONCE = 400_000
 
 
 @dataclass(frozen=True)
@@ -130,11 +135,11 @@ def night(
     in_focus = focal_mm * math.radians(SEEING_ARCSEC / 3600.0) / 2.355 / step_mm
     short = float(defocused_sigma(in_focus, np.array(blur_mm / step_mm)))
     half = math.hypot(view.columns, view.rows) / 2.0
-    for (x, y), magnitude in zip(spots[inside], field.magnitude[inside], strict=True):
-        dx, dy = x - view.columns / 2.0, y - view.rows / 2.0
-        long = float(long_sigma(np.array(short), in_focus, spacing_mm, np.array(math.hypot(dx, dy) / half)))
-        angle = math.atan2(dy, dx) + (0.0 if radial else math.pi / 2.0)
-        _star(light, float(x), float(y), float(magnitude), long, short, angle)
+    spots, magnitude = spots[inside], field.magnitude[inside]
+    from_middle = spots - np.array([view.columns / 2.0, view.rows / 2.0])
+    long = long_sigma(np.array(short), in_focus, spacing_mm, np.hypot(*from_middle.T) / half)
+    angle = np.arctan2(from_middle[:, 1], from_middle[:, 0]) + (0.0 if radial else math.pi / 2.0)
+    add_stars(light, spots, magnitude, np.broadcast_to(long, magnitude.shape), short, angle)
     return light
 
 
@@ -152,22 +157,63 @@ def _places(view: View, field: Stars) -> Plane:
     return np.stack([x * view.columns, y * view.rows], axis=1)
 
 
-def _star(light: Plane, x: float, y: float, magnitude: float, long: float, short: float, angle: float) -> None:
-    """Add a star; one narrower than a pixel fills a pixel, as a picture made smaller shows it."""
-    long, short = math.hypot(long, 0.45), math.hypot(short, 0.45)
-    reach = int(4.0 * long) + 2
-    top, left = max(int(y) - reach, 0), max(int(x) - reach, 0)
-    bottom, right = min(int(y) + reach + 1, light.shape[0]), min(int(x) + reach + 1, light.shape[1])
-    if top >= bottom or left >= right:
-        return
-    rows, columns = np.mgrid[top:bottom, left:right]
-    dx, dy = columns + 0.5 - x, rows + 0.5 - y
-    along, across = dx * math.cos(angle) + dy * math.sin(angle), dy * math.cos(angle) - dx * math.sin(angle)
-    shape = np.exp(-0.5 * ((along / long) ** 2 + (across / short) ** 2)) / (long * short)
-    warm = 0.5 + 0.5 * math.sin(magnitude * 37.0)
-    colour = np.array([0.8 + 0.3 * warm, 0.9, 1.1 - 0.3 * warm])
-    flux = 10.0 ** (0.4 * (FULL_AT_MAGNITUDE - magnitude)) * 4.0
-    light[top:bottom, left:right] += (flux * shape[..., None] * colour).astype(np.float32)
+def add_stars(light: Plane, spots: Plane, magnitude: Plane, long: Plane, short: float, angle: Plane) -> None:
+    """Add stars, those of one size at a time; one narrower than a pixel fills a pixel, as in a picture made smaller.
+
+    Args:
+        light: the picture, (rows, columns, 3), added to.
+        spots: columns and rows of the stars, (S, 2).
+        magnitude: (S,).
+        long: standard deviation along the trail in pixels, (S,).
+        short: across it.
+        angle: of the trail from the right toward down, radians, (S,).
+    """
+    long, narrow = np.hypot(long, 0.45), math.hypot(short, 0.45)
+    warm = 0.5 + 0.5 * np.sin(magnitude * 37.0)
+    colour = np.stack([0.8 + 0.3 * warm, np.full_like(warm, 0.9), 1.1 - 0.3 * warm], axis=1)
+    flux = 10.0 ** (0.4 * (FULL_AT_MAGNITUDE - magnitude)) * 4.0 / (long * narrow)
+    reach = (4.0 * long).astype(int) + 2
+    rows, columns = light.shape[:2]
+    flat = light.reshape(-1, 3)
+    for size in np.unique(reach):
+        # A long trail covers many pixels: a few stars at a time keep the arrays small.
+        group, many = np.flatnonzero(reach == size), max(MOST_AT_ONCE // (2 * int(size) + 1) ** 2, 1)
+        for at in range(0, len(group), many):
+            these = group[at : at + many]
+            down, right = np.mgrid[-size : size + 1, -size : size + 1].reshape(2, 1, -1)
+            x, y = spots[these, 0][:, None], spots[these, 1][:, None]
+            column, row = x.astype(int) + right, y.astype(int) + down
+            dx, dy = column + 0.5 - x, row + 0.5 - y
+            cosine, sine = np.cos(angle[these])[:, None], np.sin(angle[these])[:, None]
+            along, across = dx * cosine + dy * sine, dy * cosine - dx * sine
+            shape = np.exp(-0.5 * ((along / long[these][:, None]) ** 2 + (across / narrow) ** 2))
+            inside = (column >= 0) & (column < columns) & (row >= 0) & (row < rows)
+            star, _ = np.nonzero(inside)
+            added = (flux[these][star] * shape[inside])[:, None] * colour[these][star]
+            np.add.at(flat, row[inside] * columns + column[inside], added.astype(np.float32))
+
+
+@lru_cache(maxsize=4)
+def _cloud(number: int) -> Plane:
+    """Return the light of a glow over its own axes, both from -REACH to REACH half widths, (CLOUD_PX, CLOUD_PX)."""
+    at = np.linspace(-REACH, REACH, CLOUD_PX, dtype=np.float32)
+    u, v = at[None, :], at[:, None]
+    cloud = noise(u * np.float32(2.3) + 9.0, v * np.float32(2.3) + 5.0, 60 + number, 6)
+    dust = noise(u * np.float32(1.7) + 3.0, v * np.float32(1.7), 70 + number, 5)
+    light: Plane = np.exp(-(u**2 + v**2)) * (0.25 + 1.5 * cloud) * np.clip(1.6 - 1.7 * dust, 0.1, 1.0)
+    return light.astype(np.float32)
+
+
+def _between(grid: Plane, row: Plane, column: Plane) -> Plane:
+    """Return a grid's values at places between its nodes, all inside it, bilinearly."""
+    wide, values = grid.shape[1], grid.ravel()
+    top, left = row.astype(np.int32), column.astype(np.int32)
+    down, right = (row - top).astype(np.float32), (column - left).astype(np.float32)
+    at = top * wide + left
+    upper = values[at] * (1 - right) + values[at + 1] * right
+    lower = values[at + wide] * (1 - right) + values[at + wide + 1] * right
+    found: Plane = upper + (lower - upper) * down
+    return found
 
 
 def _nebulae(view: View, nebulae: tuple[Nebula, ...]) -> Plane:
@@ -181,13 +227,10 @@ def _nebulae(view: View, nebulae: tuple[Nebula, ...]) -> Plane:
         from_x, from_y = right - one.right_deg, up - one.up_deg
         u = (from_x * math.cos(turn) + from_y * math.sin(turn)) / one.along_deg
         v = (from_y * math.cos(turn) - from_x * math.sin(turn)) / one.across_deg
-        near = (np.abs(u) < 3.0) & (np.abs(v) < 3.0)
+        near = (np.abs(u) < REACH) & (np.abs(v) < REACH)
         if not near.any():
             continue
-        cloud = noise(
-            (u[near] * 2.3 + 9.0).astype(np.float32), (v[near] * 2.3 + 5.0).astype(np.float32), 60 + number, 6
-        )
-        dust = noise((u[near] * 1.7 + 3.0).astype(np.float32), (v[near] * 1.7).astype(np.float32), 70 + number, 5)
-        shape = np.exp(-(u[near] ** 2 + v[near] ** 2)) * (0.25 + 1.5 * cloud) * np.clip(1.6 - 1.7 * dust, 0.1, 1.0)
+        scale = (CLOUD_PX - 1) / 2.0 / REACH
+        shape = _between(_cloud(number), (v[near] + REACH) * scale, (u[near] + REACH) * scale)
         light[near] += (one.bright * shape)[:, None] * np.array(one.colour, dtype=np.float32)
     return light

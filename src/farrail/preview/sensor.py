@@ -31,11 +31,20 @@ def recorded(light: Plane, full_e: float, pixels: float, seed: int) -> Plane:
         pixels: how many of the sensor's pixels are in one of the picture's.
         seed: of the noise: the same picture twice is the same.
     """
-    noise = np.sqrt(np.maximum(light, 0.0) * full_e + READ_NOISE_E**2) / (full_e * np.sqrt(max(pixels, 1.0)))
-    dice = np.random.default_rng(seed).standard_normal(light.shape, dtype=np.float32)
-    noisy = np.clip(light + noise * dice, 0.0, 1.0)
-    steps = float(2**BITS - 1)
-    return np.asarray(np.round(noisy * steps) / steps, dtype=np.float32)
+    noisy = np.random.default_rng(seed).standard_normal(light.shape, dtype=np.float32)
+    # In place: a picture's planes are the largest arrays there are.
+    noise = np.maximum(light, 0.0, dtype=np.float32)
+    noise *= np.float32(full_e)
+    noise += np.float32(READ_NOISE_E**2)
+    np.sqrt(noise, out=noise)
+    noise /= np.float32(full_e * np.sqrt(max(pixels, 1.0)))
+    noisy *= noise
+    noisy += light
+    np.clip(noisy, 0.0, 1.0, out=noisy)
+    noisy *= np.float32(_STEPS)
+    np.round(noisy, out=noisy)
+    noisy /= np.float32(_STEPS)
+    return noisy
 
 
 def lost(light: Plane, full_e: float) -> Plane:
@@ -47,7 +56,10 @@ def lost(light: Plane, full_e: float) -> Plane:
 
 def shown(recorded_light: Plane) -> Plane:
     """Return values for a screen, 0 to 255: a soft shoulder, then the standard curve (IEC 61966-2-1)."""
-    found: Plane = _CURVE[np.clip(recorded_light * _STEPS + 0.5, 0, _STEPS).astype(np.int32)]
+    steps = recorded_light * np.float32(_STEPS)
+    steps += np.float32(0.5)
+    np.clip(steps, 0, _STEPS, out=steps)
+    found: Plane = _CURVE.take(steps.astype(np.uint16))
     return found
 
 

@@ -24,7 +24,7 @@ from farrail.readouts.front.model import Front
 from farrail.readouts.front.sheets import graduated_strength_stops, sheets_in
 from farrail.readouts.limits import CLEAN_STOPS
 from farrail.readouts.read import read
-from farrail.train.train import Side
+from farrail.train.train import Side, Train
 from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
 from farrail.ui.stations.front_words import (
@@ -49,6 +49,7 @@ from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.read_out import told_in
 from farrail.ui.widgets.row_keys import Nth, RowKey, SheetKey
 from farrail.ui.widgets.sweep_plot import SweepPlot
+from farrail.ui.widgets.thumbnails import Thumbnails
 from farrail.workbook.edits.front import LayStack, SlideSheet
 from farrail.workbook.edits.laying import TurnPart
 from farrail.workbook.edits.shelf import parse_reading
@@ -135,6 +136,8 @@ class FrontStation(Station):
             ),
         )  # fmt: skip
         self.remedies.row_picked.connect(self._pick)
+        self._thumbnails = Thumbnails(self.session, self.remedies)
+        self.picture.marks_changed.connect(self._ask_thumbnails)
         self.remedies.row_activated.connect(lambda *_: self._apply())
         self.sheets = Ledger(
             "front_sheets",
@@ -324,6 +327,7 @@ class FrontStation(Station):
 
     def _no_remedies(self) -> None:
         self._remedies = ()
+        self._thumbnails.forget()
         self.remedies.set_rows([])
         self._do.setEnabled(False)
         self._plot.show_other(None)
@@ -342,6 +346,14 @@ class FrontStation(Station):
         self._remedies = answer
         self.remedies.set_rows([remedy_row(r, n) for n, r in enumerate(answer)])
         self.remedies.clearSelection()
+        self._ask_thumbnails()
+
+    def _ask_thumbnails(self) -> None:
+        """Have the photo that each fix would give made, of the scene in view."""
+        readout = self.session.readout
+        if readout is not None and self._remedies and self.isVisible():
+            trains: dict[RowKey, Train] = {Nth(number): one.train for number, one in enumerate(self._remedies)}
+            self._thumbnails.ask(trains, self._remedies, self.picture.settings_for(readout))
 
     def _remedy(self) -> Remedy | None:
         key = self.remedies.current_key()
@@ -375,13 +387,14 @@ class FrontStation(Station):
 
     def end(self) -> None:
         """Wait for what is under way: the window is closing."""
-        for work in (self._work, self.rings.work, self._need.work):
+        for work in (self._work, self.rings.work, self._need.work, self._thumbnails.work):
             work.end()
         self.picture.end()
 
     def wait(self) -> None:
         """Wait for what is under way."""
         self._work.wait()
+        self._thumbnails.work.wait()
         self.rings.work.wait()
 
     # Hands

@@ -12,11 +12,12 @@ from PySide6.QtWidgets import (
 )
 
 from farrail.language import say
-from farrail.planning.cameras import all_my_cameras
+from farrail.planning.cameras import all_my_cameras, with_camera
 from farrail.planning.flipping import both_ways
 from farrail.readouts.light.aperture_images import Point
 from farrail.readouts.light.bundles import Bundle, bundle_to
 from farrail.readouts.light.model import Light
+from farrail.train.train import Train
 from farrail.ui.selection import Selection
 from farrail.ui.session import Session
 from farrail.ui.stations.field_page import FieldPage
@@ -32,6 +33,7 @@ from farrail.ui.widgets.photo_window import PhotoWindow
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.profile_plot import ProfilePlot
 from farrail.ui.widgets.row_keys import PartKey, RowKey, ShareKey, WayKey
+from farrail.ui.widgets.thumbnails import Thumbnails
 from farrail.ui.widgets.try_slider import TrySlider
 from farrail.ui.widgets.working import show_working
 from farrail.units import stops_lost
@@ -106,6 +108,7 @@ class LightStation(Station):
             ),
         )
         self.cameras.row_activated.connect(self._use_camera)
+        self._thumbnails = Thumbnails(self.session, self.cameras)
         self.ways = Ledger(
             "both_ways",
             say("Both directions"),
@@ -201,8 +204,8 @@ class LightStation(Station):
     def _refresh_table(self) -> None:
         """Bring the table in front up to date; the others wait until they are looked at."""
         light, train, shelf = self._light(), self.session.train, self.session.workbook.by_id
-        number = self._stack.currentIndex()
-        if light is None or train is None:
+        number, readout = self._stack.currentIndex(), self.session.readout
+        if light is None or train is None or readout is None:
             for table in (self.table, self.cameras, self.ways):
                 table.set_rows([])
             self.field.clear()
@@ -213,7 +216,10 @@ class LightStation(Station):
             rows = [clearance_row(light, n + 1, self.session.range_report) for n in range(len(light.clearances))]
             self.table.set_rows(rows)
         elif number == CAMERAS:
-            self.cameras.set_rows([camera_row(c, c.camera.id == train.camera) for c in all_my_cameras(train, shelf)])
+            cameras = all_my_cameras(train, shelf)
+            self.cameras.set_rows([camera_row(c, c.camera.id == train.camera) for c in cameras])
+            trains: dict[RowKey, Train] = {PartKey(c.camera.id): with_camera(train, c.camera.id) for c in cameras}
+            self._thumbnails.ask(trains, [train], self.map.settings_for(readout))
         elif number == CURVE:
             return
         elif number == ROUND:
@@ -229,6 +235,7 @@ class LightStation(Station):
         """Give up what is under way: the window is closing."""
         self.map.end()
         self.field.mosaic.work.end()
+        self._thumbnails.work.end()
         self._need.work.end()
 
     def _show_natural(self, wanted: bool) -> None:

@@ -16,6 +16,7 @@ from PySide6.QtCore import (
 from PySide6.QtGui import (
     QAction,
     QColor,
+    QImage,
     QKeyEvent,
     QKeySequence,
     QMouseEvent,
@@ -56,6 +57,9 @@ LEAST_COLUMN_PX, MOST_COLUMN_PX = 30, 600
 MARK_PX = 17
 # How high a row is by the lines its name takes.
 ONE_LINE_PX, TWO_LINES_PX = 27, 42
+NO_KEY = RowKey()
+# A small photo before a name takes at most so much.
+THUMBNAIL_PX = 50
 LINES_PX = (ONE_LINE_PX, TWO_LINES_PX, 58, 74, 90)
 # A table of more rows than this is not measured row by row.
 MANY_ROWS = 1000
@@ -100,6 +104,15 @@ class LedgerDelegate(QStyledItemDelegate):
             painter.drawRect(rect.adjusted(1, 1, -1, -2))
         colours = {"": theme.ink, "steel": theme.steel, "good": theme.good, "look": theme.look, "stop": theme.stop}
         inner = rect.adjusted(6, 0, -6, 0)
+        view = self.parent()
+        image = view.thumbnails.get(row.key or NO_KEY) if isinstance(view, Ledger) and index.column() == 0 else None
+        if image is not None:
+            high = min(THUMBNAIL_PX * image.height() // image.width(), rect.height() - 6)
+            box = QRect(inner.left(), 0, high * image.width() // image.height(), high)
+            box.moveTop(rect.top() + (rect.height() - high) // 2)
+            painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            painter.drawImage(box, image)
+            inner.adjust(THUMBNAIL_PX + 8, 0, 0, 0)
         if cell.marked:
             draw_mark(painter, QPointF(inner.left() + 5.0, inner.center().y() + 0.5), cell.origin)
             inner.adjust(MARK_PX, 0, 0, 0)
@@ -199,6 +212,8 @@ class Ledger(QTableView):
         self.verticalHeader().hide()
         self.verticalHeader().setDefaultSectionSize(ONE_LINE_PX)
         self.verticalHeader().setMinimumSectionSize(20)
+        # Small photos before the first cell, by the row's key.
+        self.thumbnails: dict[RowKey, QImage] = {}
         # Widths a hand has drawn columns to, by their number.
         self.own_px: dict[int, int] = {}
         self._fitting = False
@@ -251,6 +266,13 @@ class Ledger(QTableView):
         changed = self.ledger.set_rows(rows)
         if changed:
             self._fit_rows(changed)
+
+    def show_thumbnails(self, images: Mapping[RowKey, QImage]) -> None:
+        """Show a small photo before the rows of these keys; none shows none."""
+        if images or self.thumbnails:
+            self.thumbnails = dict(images)
+            self._fit_rows()
+            self.viewport().update()
 
     def refuses(self, editor: QLineEdit) -> bool:
         """Return whether what is typed cannot be taken; the reason then is under it."""
@@ -337,10 +359,10 @@ class Ledger(QTableView):
         if len(self.ledger.rows) > MANY_ROWS:
             return
         rooms = [
-            (number, self.columnWidth(number) - 12.0)
+            (number, self.columnWidth(number) - 12.0 - (THUMBNAIL_PX + 8.0 if number == 0 and self.thumbnails else 0.0))
             for number, column in enumerate(self.ledger.columns) if not column.right and not self.isColumnHidden(number)
         ]  # fmt: skip
-        one_line = self.verticalHeader().defaultSectionSize()
+        one_line = TWO_LINES_PX if self.thumbnails else self.verticalHeader().defaultSectionSize()
         rows = self.ledger.rows
         for row in range(len(rows)) if numbers is None else numbers:
             told = rows[row]

@@ -26,7 +26,7 @@ INCH_PX = 16
 
 
 # A title of so many letters above numbers is shown in two lines.
-LONG_TITLE = 15
+LONG_TITLE = 13
 
 
 @dataclass(frozen=True)
