@@ -1,7 +1,8 @@
 """The calculators of the bench, against the check values of the design and a person's sums."""
 
 import pytest
-from tests.cli.test_cli import answer, far_rail
+from tests.cli.test_cli import answer
+from tests.command_line import far_rail
 
 
 def values(*words: str) -> dict[str, float]:

@@ -4,7 +4,7 @@ import json
 from typing import Any
 
 import pytest
-from tests.cli.test_cli import far_rail
+from tests.command_line import far_rail
 
 
 @pytest.mark.parametrize(

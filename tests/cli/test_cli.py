@@ -4,19 +4,10 @@ import json
 import os
 import subprocess
 import sys
-from pathlib import Path
 from typing import Any
 
 import pytest
-
-SOURCE = str(Path(__file__).parents[2] / "src")
-
-
-def far_rail(*arguments: str, **environment: str) -> subprocess.CompletedProcess[str]:
-    """Run the program without a display, as from another program's shell."""
-    env = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")}
-    command = [sys.executable, "-m", "farrail", *arguments]
-    return subprocess.run(command, env={**env, "PYTHONPATH": SOURCE, **environment}, capture_output=True, text=True)
+from tests.command_line import SOURCE, far_rail
 
 
 def answer(*arguments: str) -> Any:

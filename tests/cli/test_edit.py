@@ -4,7 +4,7 @@ from datetime import date
 from pathlib import Path
 
 import pytest
-from tests.cli.test_cli import far_rail
+from tests.command_line import far_rail
 
 from farrail.cli import edit
 from farrail.demo.hallan_skerry import demo_workbook

@@ -11,6 +11,7 @@ import time
 from pathlib import Path
 
 import pytest
+from tests.command_line import far_rail as run
 
 from farrail.__main__ import COMMANDS
 from farrail.demo.hallan_skerry import demo_workbook
@@ -19,11 +20,6 @@ from farrail.workbook.store import write_file
 ROOT = Path(__file__).parents[2]
 # What is tried elsewhere, or takes minutes: the window, the checks, the pictures, the speeds, the attacks, the pages.
 ELSEWHERE = {"test", "pictures", "pages", "benchmark", "harden", "demo", "install-desktop", "debian"}
-
-
-def run(*words: str, **more: str) -> subprocess.CompletedProcess[str]:
-    environment = {**os.environ, **more}
-    return subprocess.run([sys.executable, "-m", "farrail", *words], capture_output=True, text=True, env=environment)
 
 
 @pytest.fixture

@@ -2,19 +2,14 @@
 
 import json
 import re
-import subprocess
-import sys
 from pathlib import Path
 
 import pytest
+from tests.command_line import far_rail as run
 from tests.starter import starter_workbook
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.workbook.store import write_file
-
-
-def run(*arguments: str) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([sys.executable, "-m", "farrail", *arguments], capture_output=True, text=True)
 
 
 @pytest.fixture

@@ -6,7 +6,7 @@ import sys
 from pathlib import Path
 
 import pytest
-from tests.cli.test_cli import SOURCE, far_rail
+from tests.command_line import SOURCE, far_rail
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.workbook.store import read_file, write_file

@@ -1,12 +1,10 @@
 """`far-rail steps`: the same steps as the station, in words and as data."""
 
 import json
-import subprocess
-import sys
 from pathlib import Path
 
 import pytest
-from tests.cli.test_cli import far_rail
+from tests.command_line import Ran, far_rail
 
 from farrail.assembly.steps import steps_of
 from farrail.demo.hallan_skerry import demo_workbook
@@ -15,8 +13,8 @@ from farrail.train.layout import build_layout
 from farrail.workbook.store import write_file
 
 
-def run(*arguments: str) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([sys.executable, "-m", "farrail", "steps", *arguments], capture_output=True, text=True)
+def run(*arguments: str) -> Ran:
+    return far_rail("steps", *arguments)
 
 
 def test_steps_are_printed_and_given_as_data(file: Path) -> None:

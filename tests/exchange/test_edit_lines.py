@@ -3,13 +3,11 @@
 import csv
 import io
 import json
-import os
-import subprocess
-import sys
 from pathlib import Path
 from typing import Any
 
 import pytest
+from tests.command_line import far_rail as run
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput, FarRailError
@@ -21,12 +19,6 @@ from farrail.readouts.read import read
 from farrail.workbook.history import Edit, History
 from farrail.workbook.lock import FileLock
 from farrail.workbook.store import read_file, write_file
-
-
-def run(*words: str, text: str = "") -> subprocess.CompletedProcess[str]:
-    environment = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
-    command = [sys.executable, "-m", "farrail", *words]
-    return subprocess.run(command, capture_output=True, text=True, input=text, env=environment)
 
 
 def applied(*lines: dict[str, Any]) -> History:

@@ -9,7 +9,7 @@ from typing import Any
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from tests.cli.test_cli import far_rail
+from tests.command_line import far_rail
 
 from farrail.cancel import Cancel
 from farrail.demo.hallan_skerry import demo_workbook

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from tests.cli.test_cli import far_rail
+from tests.command_line import far_rail
 from tests.planning.test_plan import IN, OUT, spacer
 
 from farrail.errors import BadInput

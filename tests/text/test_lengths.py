@@ -2,8 +2,6 @@
 
 import csv
 import re
-import subprocess
-import sys
 from pathlib import Path
 
 import pytest
@@ -21,6 +19,7 @@ from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import read
 from farrail.text.report import as_data, figures_csv
 from farrail.text.sheet import sheet_data
+from tests.command_line import far_rail
 
 TRAINS = [train.id for train in demo_workbook().trains]
 
@@ -115,8 +114,7 @@ def test_what_scripts_read_never_changes(inches: None) -> None:
 
 
 def run(file: Path, train: str, *arguments: str) -> str:
-    command = [sys.executable, "-m", "farrail", *arguments, "readout", str(file), "--train", train]
-    done = subprocess.run(command, capture_output=True, text=True)
+    done = far_rail(*arguments, "readout", str(file), "--train", train)
     assert done.returncode in (0, 1), done.stderr
     return done.stdout
 

@@ -10,7 +10,7 @@ from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QCheckBox, QLineEdit, QSlider
 from pytestqt.qtbot import QtBot
-from tests.cli.test_cli import far_rail
+from tests.command_line import far_rail
 from tests.ui.hands import found, label, ledger, press, rows
 
 from farrail.parts.kinds.seats import FilterWheel

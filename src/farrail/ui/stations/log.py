@@ -65,6 +65,7 @@ class LogStation(Station):
         self.entry.written.connect(self._written)
         self.frames = FramesPage(session)
         self.frames.wanted.connect(self._write_frame)
+        self.frames.drawer.toggled.connect(lambda _: self.show_page(FRAMES))
         self._headline = Headline("log")
         self.search = QLineEdit()
         self.search.setObjectName("log_search")
@@ -103,7 +104,9 @@ class LogStation(Station):
         self._stack = QStackedWidget()
         for page in (self.entry, self.learnt, self.states, self.frames):
             self._stack.addWidget(page)
-        left = QVBoxLayout()
+        self._entries = QWidget()
+        left = QVBoxLayout(self._entries)
+        left.setContentsMargins(0, 0, 0, 0)
         left.setSpacing(6)
         left.addWidget(self._headline)
         left.addLayout(find)
@@ -116,7 +119,7 @@ class LogStation(Station):
         sheet = QHBoxLayout(self)
         sheet.setContentsMargins(18, 14, 20, 12)
         sheet.setSpacing(26)
-        sheet.addLayout(left, 10)
+        sheet.addWidget(self._entries, 10)
         sheet.addLayout(right, 9)
 
     def _box(self, name: str, title: str) -> QComboBox:
@@ -288,6 +291,8 @@ class LogStation(Station):
         """Bring one of the pages at the right to the front."""
         self.pages.choose(number)
         self._stack.setCurrentIndex(number)
+        # A frame takes the whole page; the entries are a drawer beside it.
+        self._entries.setVisible(number != FRAMES or self.frames.drawer.isChecked())
         self._refresh_page()
 
     def show_frames(self, frames: list[Path]) -> None:

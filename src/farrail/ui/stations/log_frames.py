@@ -5,8 +5,9 @@ from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer, Signal
-from PySide6.QtGui import QDragEnterEvent, QDropEvent
+from PySide6.QtGui import QDragEnterEvent, QDropEvent, QResizeEvent
 from PySide6.QtWidgets import (
+    QBoxLayout,
     QCheckBox,
     QComboBox,
     QFileDialog,
@@ -36,6 +37,7 @@ from farrail.ui.selection import Selection
 from farrail.ui.session import Session
 from farrail.ui.stations.frame_looks import seen_in
 from farrail.ui.theme.fonts import MEDIUM, font
+from farrail.ui.widgets.flow_layout import FlowLayout
 from farrail.ui.widgets.frame_picture import LEVELS, STEPS, FramePicture
 from farrail.ui.widgets.plain import Label
 
@@ -49,6 +51,9 @@ DIFFERENCE_LEGEND = N_(
     "Measured against predicted, lines at {listed} stops. Hatched and solid: darker than predicted; dashed: brighter."
 )
 DUST_LEGEND = N_("A shadow that was missed: press on its middle, drag to its edge.")
+
+# From this width on what is told stands beside the frame.
+BESIDE_PX = 640
 
 
 def _file_filter() -> str:
@@ -104,11 +109,17 @@ class FramesPage(QWidget):
         self.open = self._button("frame_open", say("Open…"), self._ask)
         self.bench = self._button("frame_bench", say("Simulated bench camera"), self.take)
         self.bench.setToolTip(say("Practice frame: simulates a fault in this train for you to find"))
+        self.drawer = QPushButton(say("Entries"))
+        self.drawer.setObjectName("frame_entries")
+        self.drawer.setCheckable(True)
+        self.drawer.setProperty("chip", "true")
+        self.drawer.setToolTip(say("The log's entries beside the frame"))
         head = QHBoxLayout()
         head.setSpacing(8)
         head.addWidget(self.kind, 1)
         head.addWidget(self.open)
         head.addWidget(self.bench)
+        head.addWidget(self.drawer)
         self.picture = FramePicture()
         self.picture.picked.connect(self._click)
         self.picture.drawn.connect(self._draw)
@@ -149,28 +160,42 @@ class FramesPage(QWidget):
         self.again.setToolTip(say("The same frames beside the train as it is now"))
         self.tell = self._button("frame_tell", say("What was hidden?"), self._tell)
         self.stop = self._button("frame_stop", say("Cancel"), self._cancel)
-        row = QHBoxLayout()
-        row.setSpacing(8)
+        row = QVBoxLayout()
+        row.setSpacing(6)
         self.bar = QProgressBar()
         self.bar.setObjectName("frame_progress")
         self.bar.setAccessibleName(say("Progress of the analysis"))
         self.bar.setRange(0, 100)
         self.bar.hide()
+        buttons = QWidget()
+        flow = FlowLayout(buttons, 8)
         for button in (self.write, self.again, self.tell, self.stop):
-            row.addWidget(button)
-        row.addWidget(self.bar, 1)
-        row.addStretch(1)
+            flow.addWidget(button)
+        policy = buttons.sizePolicy()
+        policy.setHeightForWidth(True)
+        buttons.setSizePolicy(policy)
+        row.addWidget(self.bar)
+        row.addWidget(buttons)
+        shown, told = QVBoxLayout(), QVBoxLayout()
+        shown.setSpacing(6)
+        shown.addWidget(self.picture, 1)
+        shown.addWidget(self.difference)
+        shown.addWidget(self._legend)
+        told.setSpacing(8)
+        told.addWidget(self._verdict)
+        told.addWidget(scroll, 1)
+        told.addWidget(self.places)
+        told.addLayout(row)
+        # Beside one another where there is room, the frame two thirds of it.
+        self._halves = QBoxLayout(QBoxLayout.Direction.LeftToRight)
+        self._halves.setSpacing(18)
+        self._halves.addLayout(shown, 2)
+        self._halves.addLayout(told, 1)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 6, 0, 0)
         box.setSpacing(8)
         box.addLayout(head)
-        box.addWidget(self.picture, 5)
-        box.addWidget(self.difference)
-        box.addWidget(self._legend)
-        box.addWidget(self._verdict)
-        box.addWidget(scroll, 4)
-        box.addWidget(self.places)
-        box.addLayout(row)
+        box.addLayout(self._halves, 1)
         # A verdict is valid only for the train and parts it was made with.
         self.work = BackgroundTask(lambda: self._session.range_question, self)
         self.work.answered.connect(self._take_answer)
@@ -182,6 +207,15 @@ class FramesPage(QWidget):
         self._watching.setInterval(100)
         self._watching.timeout.connect(lambda: self.bar.setValue(round(100.0 * self._progress.share)))
         self._settle()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Put what is told beside the frame, or under it where the page is narrow."""
+        beside = self.width() >= BESIDE_PX
+        way = QBoxLayout.Direction.LeftToRight if beside else QBoxLayout.Direction.TopToBottom
+        if self._halves.direction() != way:
+            self._halves.setDirection(way)
+            self._halves.setSpacing(18 if beside else 8)
+        super().resizeEvent(event)
 
     def _button(self, name: str, text: str, run: Callable[[], object]) -> QPushButton:
         button = QPushButton(text)
