@@ -9,6 +9,7 @@ of JSON.
 
 import collections
 import contextlib
+import itertools
 import os
 import re
 import shutil
@@ -27,7 +28,7 @@ from tests.hardening.running import called
 
 
 def at_every_call(prepare: Callable[[Path], Callable[[], None]], judge: Callable[[Path, bool], list[str]],
-                  folder: Path, what: str) -> tuple[int, list[str]]:  # fmt: skip
+                  folder: Path, what: str, every: int = 1) -> tuple[int, list[str]]:  # fmt: skip
     """Kill some work at each of its system calls in turn.
 
     Args:
@@ -35,14 +36,18 @@ def at_every_call(prepare: Callable[[Path], Callable[[], None]], judge: Callable
         judge: looks at the folder afterwards; shown whether the work was killed; returns what is wrong.
         folder: where.
         what: the work's name.
+        every: 3 takes each third call alone.
 
     Returns:
         How many kills, and what was wrong.
     """
     calls = _counted(prepare, folder / f"{what}-whole")
+    turn = itertools.count()
     kills, wrong = 0, judge(folder / f"{what}-whole", False)
     for name, count in calls.items():
         for number in range(1, count + 1):
+            if next(turn) % every:
+                continue
             place = folder / f"{what}-{name}-{number}"
             died = _traced(prepare, place, f"{name}:signal=SIGKILL:when={number}", place.with_suffix(".log"))
             kills += died
@@ -51,18 +56,24 @@ def at_every_call(prepare: Callable[[Path], Callable[[], None]], judge: Callable
 
 
 def with_every_call_failing(
-    prepare: Callable[[Path], Callable[[], None]], judge: Callable[[Path, bool], list[str]], folder: Path, what: str
+    prepare: Callable[[Path], Callable[[], None]],
+    judge: Callable[[Path, bool], list[str]],
+    folder: Path,
+    what: str,
+    every: int = 1,
 ) -> tuple[int, list[str]]:
     """Let each call of some work fail in turn; arguments and what is returned as in `at_every_call`.
 
     The work must end as done, or refused in a sentence; what it says it did is there.
     """
-    fails, wrong = 0, []
+    fails, wrong, turn = 0, [], itertools.count()
     for name, count in _counted(prepare, folder / f"{what}-counted").items():
         if name in NOT_FILES:
             continue
         for number in range(1, count + 1):
             for error in ("ENOSPC", "EIO"):
+                if next(turn) % every:
+                    continue
                 place = folder / f"{what}-{name}-{number}-{error}"
                 _traced(prepare, place, f"{name}:error={error}:when={number}", place.with_suffix(".log"))
                 fails += 1
@@ -193,20 +204,22 @@ NOT_FILES = ("mmap", "munmap", "brk", "futex", "madvise", "mremap", "rt_sigprocm
 WORKS = {"save": (saving, saved), "keep": (keeping, kept), "recover": (recovering, recovered)}
 
 
-def attack(folder: Path) -> dict[str, object]:
+def attack(folder: Path, every: int = 1) -> dict[str, object]:
     """Kill all three at every call; returns the counts and what was wrong."""
     if shutil.which("strace") is None:
         return {"left out": "strace is not installed", "wrong": []}
     report: dict[str, object] = {}
     wrong: list[str] = []
     for what, (prepare, judge) in WORKS.items():
-        report[what], more = at_every_call(prepare, judge, folder, what)
+        report[what], more = at_every_call(prepare, judge, folder, what, every)
         wrong += more
         if what != "recover":
-            report[f"{what}, each call failing"], more = with_every_call_failing(prepare, judge, folder, f"{what}-bad")
+            report[f"{what}, each call failing"], more = with_every_call_failing(
+                prepare, judge, folder, f"{what}-bad", every
+            )
             wrong += more
     return {**report, "wrong": wrong}
 
 
 if __name__ == "__main__":
-    called(__doc__, attack)
+    called(__doc__, attack, every=1)

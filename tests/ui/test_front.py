@@ -134,7 +134,7 @@ def test_one_ring_size_for_all_lenses(window: MainWindow, qtbot: QtBot) -> None:
     table = ledger(window, "front_rings")
     first = rows(table)[0]
     assert first[:2] == ["82 mm", "step ring 52 to 82 mm, 2 × step ring 62 to 82 mm"]
-    assert first[2:] == ["30", "4", "1.27", "19.1"]
+    assert first[2:] == ["30", "4", "1.27", "19.1 mm"]
     # From 95 mm on no lens available loses anything worth telling at its widest.
     assert [row[5] for row in rows(table) if row[0] in ("95 mm", "105 mm")] == ["widest", "widest"]
     *single, split = rows(table)

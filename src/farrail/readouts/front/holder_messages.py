@@ -309,7 +309,7 @@ class UnevenSky(FindingText):
         """Return the judgement, and its reason."""
         left, _, middle, _, right = self.marks
         where = say("when the Sun is {sun_words}", sun_words=sun_words(self.sky))
-        rests = "" if self.given else say("The Sun's position is assumed: enter it under Filters, Polarised sky.")
+        rests = "" if self.given else say("The Sun's position is assumed: enter it under Filters, Sky.")
         return (
             say(
                 "{polariser} darkens a clear sky unevenly: {uneven_stops:.1f} stops across the frame {where}.",

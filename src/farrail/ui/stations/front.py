@@ -131,7 +131,7 @@ class FrontStation(Station):
         self.remedies = Ledger(
             "front_remedies", say("Fix"),
             (
-                Column(say("Fix")), Column(say("free from (mm)"), True, 66), Column(say("now"), True, 56),
+                Column(say("Fix")), Column(say("free from"), True, 70), Column(say("now"), True, 56),
                 Column(say("depth (mm)"), True, 48, 0, lengths=True),
             ),
         )  # fmt: skip
@@ -155,9 +155,9 @@ class FrontStation(Station):
             (
                 (say("Fixes"), "show_remedies"),
                 (say("Filter size"), "show_sheets"),
-                (say("Polarised sky"), "show_sky"),
-                (say("Adapter rings"), "show_rings"),
-                (say("From behind"), "show_view"),
+                (say("Sky"), "show_sky"),
+                (say("Rings"), "show_rings"),
+                (say("View"), "show_view"),
                 (say("Curve"), "show_curve_over_zoom"),
             )
         )

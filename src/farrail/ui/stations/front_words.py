@@ -87,6 +87,10 @@ def _focal(value: float | None) -> str:
     return say("nowhere") if value is None else say("{value:.1f}", value=value)
 
 
+def _from(value: float | None) -> str:
+    return say("nowhere") if value is None else say("{value:.1f} mm", value=value)
+
+
 def _stops(value: float) -> str:
     return say("dark") if value == float("inf") else say("{value:.2f}", value=value)
 
@@ -101,7 +105,7 @@ def remedy_row(remedy: Remedy, number: int) -> Row:
             "" if remedy.helps else "steel",
             tip=words if remedy.helps else say("{words}: no gain", words=words),
         ),
-        Cell(_focal(remedy.first_clean_mm), role, strong=remedy.helps),
+        Cell(_from(remedy.first_clean_mm), role, strong=remedy.helps),
         # Green only where the corners are free now: dark is not good.
         Cell(_stops(remedy.corner_stops), "good" if remedy.corner_stops <= CLEAN_STOPS else "steel"),
         Cell(say("{depth_mm:.1f length}", depth_mm=remedy.depth_mm), "steel"),
@@ -183,7 +187,7 @@ def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int, shelf: Mapp
             focal_mm=c.focal_mm,
             f_number=c.f_number,
             loss_name=loss_name(c.stops),
-            focal=_focal(c.first_clean_mm),
+            focal=_from(c.first_clean_mm),
         )
         for c in costs
     )
@@ -197,7 +201,7 @@ def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int, shelf: Mapp
         Cell(f"{plan.rings}", "steel"),
         Cell(worst, "good" if clean else "", tip=told or say("No camera you own fits inside a lens's image circle.")),
         Cell(
-            say("widest") if clean else _focal(costs[0].first_clean_mm) if costs else "–",
+            say("widest") if clean else _from(costs[0].first_clean_mm) if costs else "–",
             "good" if clean else "",
             tip=told,
         ),

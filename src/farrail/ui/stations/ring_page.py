@@ -33,7 +33,7 @@ class RingPage(QWidget):
                 Column(say("for"), True, 44),
                 Column(say("rings"), True, 48, 0),
                 Column(say("corner"), True, 52, 0),
-                Column(say("free from (mm)"), True, 66),
+                Column(say("free from"), True, 70),
             ),
         )
         plan = QPushButton(say("Plan rings"))

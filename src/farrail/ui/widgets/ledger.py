@@ -59,7 +59,7 @@ MARK_PX = 17
 ONE_LINE_PX, TWO_LINES_PX = 27, 42
 NO_KEY = RowKey()
 # A small photo before a name takes at most so much.
-THUMBNAIL_PX = 50
+THUMBNAIL_PX = 42
 LINES_PX = (ONE_LINE_PX, TWO_LINES_PX, 58, 74, 90)
 # A table of more rows than this is not measured row by row.
 MANY_ROWS = 1000
@@ -112,7 +112,7 @@ class LedgerDelegate(QStyledItemDelegate):
             box.moveTop(rect.top() + (rect.height() - high) // 2)
             painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             painter.drawImage(box, image)
-            inner.adjust(THUMBNAIL_PX + 8, 0, 0, 0)
+            inner.adjust(THUMBNAIL_PX + 6, 0, 0, 0)
         if cell.marked:
             draw_mark(painter, QPointF(inner.left() + 5.0, inner.center().y() + 0.5), cell.origin)
             inner.adjust(MARK_PX, 0, 0, 0)
@@ -359,7 +359,7 @@ class Ledger(QTableView):
         if len(self.ledger.rows) > MANY_ROWS:
             return
         rooms = [
-            (number, self.columnWidth(number) - 12.0 - (THUMBNAIL_PX + 8.0 if number == 0 and self.thumbnails else 0.0))
+            (number, self.columnWidth(number) - 12.0 - (THUMBNAIL_PX + 6.0 if number == 0 and self.thumbnails else 0.0))
             for number, column in enumerate(self.ledger.columns) if not column.right and not self.isColumnHidden(number)
         ]  # fmt: skip
         one_line = TWO_LINES_PX if self.thumbnails else self.verticalHeader().defaultSectionSize()
