@@ -13,6 +13,7 @@ from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.closer import CloseUpLens, ExtensionTube, Teleconverter
 from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.origin import Origin
 from farrail.parts.provenance import Quantity
 from farrail.parts.registry import Part
@@ -143,8 +144,13 @@ def test_lost_parts_are_not_used_and_wishes_must_make_sense() -> None:
         with pytest.raises(BadInput, match="cannot be used"):
             Wish(*bad)
     cooled: Any = SHELF["skua-apsc"]
+    # An adapter brings a lens of the other mount to it; without one nothing mates.
+    assert all(
+        any(isinstance(p, Adapter) for p in a.combination.behind) for a in ask(Wish(18.0), SHELF, cooled).answers
+    )
+    bare = {key: part for key, part in SHELF.items() if not isinstance(part, Adapter)}
     with pytest.raises(BadInput, match="No camera lens among your parts mates"):
-        ask(Wish(18.0), SHELF, cooled)
+        ask(Wish(18.0), bare, cooled)
 
 
 def test_a_shelf_of_a_hundred_close_up_lenses_is_still_asked_at_once() -> None:

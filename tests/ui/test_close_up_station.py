@@ -11,8 +11,11 @@ from pytestqt.qtbot import QtBot
 from tests.ui.hands import LEFT, found, label, ledger, popover, press, reason, rows, type_in, type_over
 from tests.ui.test_parts import value_row
 
-from farrail.parts.kinds.closer import CloseUpLens
+from farrail.demo.hallan_skerry import demo_workbook
+from farrail.parts.inventory_item import Status
+from farrail.parts.kinds.closer import CloseUpLens, ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.kinds.tubes import Adapter
 from farrail.simulated.focus_rail import RailState
 from farrail.train.train import Side
 from farrail.ui.actions.laying import fill_ring_menu
@@ -125,7 +128,7 @@ def test_asking_for_a_size_and_laying_the_best(window: MainWindow, qtbot: QtBot)
     table = ledger(window, "ask_answers")
     first = rows(table)[0]
     assert first[0] == "Close-up lens 10x + Tern 200 mm f/4"
-    assert "99 of 4579 do." in label(window, "ask_text")
+    assert "113 of 4579 do." in label(window, "ask_text")
     assert "move closer than that" in found(window, QLabel, "ask_text").toolTip()
     table.setCurrentIndex(table.ledger.index(0, 0))
     assert window.rail.shown is not None
@@ -175,7 +178,14 @@ def test_answers_go_when_the_shelf_no_longer_holds_them(window: MainWindow, qtbo
     assert "search again" in label(window, "ask_text")
 
 
-def test_another_camera_without_a_lens_mount_is_said(window: MainWindow, qtbot: QtBot) -> None:
+def test_another_camera_without_a_lens_mount_is_said(make_window: Callable[..., MainWindow], qtbot: QtBot) -> None:
+    book = demo_workbook()
+    lost = tuple(
+        p.model_copy(update={"status": Status.LOST}) if isinstance(p, Adapter | ReversingRing) else p
+        for p in book.shelf
+    )
+    window = make_window(book.model_copy(update={"shelf": lost}), train="barnacles")
+    window.stations.show_station("close_up")
     window.session.do(SetCamera("barnacles", "skua-apsc"))
     settle(window)
     press(window, "show_ask", qtbot)

@@ -240,7 +240,7 @@ def bench_command(
 def ask_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     width: Annotated[
-        float, typer.Option("--width", parser=number, help="How much of the subject fills the frame's width, mm.")
+        str, typer.Option("--width", help="How much of the subject fills the frame's width, mm: 22, or 22 ± 5 %.")
     ],
     min_distance: Annotated[
         float, typer.Option("--min-distance", parser=number, help="Least working distance, mm.")
@@ -248,14 +248,17 @@ def ask_command(
     max_stops: Annotated[
         float, typer.Option("--max-stops", parser=number, help="Most stops lost against infinity.")
     ] = 99.0,
+    no_reversed: Annotated[bool, typer.Option("--no-reversed", help="Without reversed lenses.")] = False,
     train: Annotated[str | None, typer.Option("--train", help="The train that gives camera and aperture.")] = None,
     as_json: AsJson = False,
 ) -> NoReturn:
     """Find the parts that fill the frame with a subject; exit code 1 if there are none."""
     from farrail.cli import ask
-    from farrail.planning.ask import Wish
+    from farrail.planning.ask import Wish, width_and_tolerance
 
-    raise SystemExit(ask.run(file, train, Wish(width, min_distance, max_stops), as_json=as_json))
+    wide, tolerance = width_and_tolerance(width)
+    wish = Wish(wide, min_distance, max_stops, tolerance, not no_reversed)
+    raise SystemExit(ask.run(file, train, wish, as_json=as_json))
 
 
 @app.command("edit")

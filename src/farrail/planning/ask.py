@@ -12,8 +12,9 @@ from farrail.errors import BadInput
 from farrail.language import N_, Message, say
 from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.cameras import Camera
-from farrail.parts.kinds.closer import Bellows, CloseUpLens, Teleconverter
+from farrail.parts.kinds.closer import Bellows, CloseUpLens, ExtensionTube, Teleconverter
 from farrail.parts.registry import Part
+from farrail.parts.written import read_written
 from farrail.planning.answer_ranges import Ends, ends_of
 from farrail.planning.combinations import Combination, at_focal_length, combinations_of
 from farrail.readouts.close_up.findings import soft_corners
@@ -29,6 +30,8 @@ MOST_ANSWERS, MOST_MISSES = 60, 12
 MOST_JUDGED = 24
 # At so many focal lengths a zoom is tried, and so often the step between two of them is halved.
 MOST_FOCALS, HALVINGS = 17, 12
+# A subject so much wider or narrower than asked for still fills the frame; common practice, no source.
+USUAL_TOLERANCE, MOST_TOLERANCE = 0.02, 0.5
 
 
 @dataclass(frozen=True)
@@ -39,11 +42,15 @@ class Wish:
         width_mm: how much of the subject fills the frame's width.
         least_distance_mm: how far away it may be at least, from the foremost glass.
         most_stops: how much light it may cost at most, against the lens at infinity.
+        tolerance: by what share the width may be off; what comes nearer is preferred.
+        reversed_lenses: whether lenses may be reversed, on the camera or on the front of another.
     """
 
     width_mm: float
     least_distance_mm: float = 0.0
     most_stops: float = 99.0
+    tolerance: float = 0.0
+    reversed_lenses: bool = True
 
     def __post_init__(self) -> None:
         """Refuse what cannot be asked for.
@@ -63,6 +70,26 @@ class Wish:
             )
         if not (math.isfinite(self.most_stops) and 0.0 <= self.most_stops <= 99.0):
             raise BadInput("At most {most_stops:g} stops cannot be used; enter 0 to 99.", most_stops=self.most_stops)
+        if not (math.isfinite(self.tolerance) and 0.0 <= self.tolerance <= MOST_TOLERANCE):
+            raise BadInput("A width ± {percent:g} % cannot be used; enter 0 to 50 %.", percent=100.0 * self.tolerance)
+
+
+def width_and_tolerance(text: str) -> tuple[float, float]:
+    """Read a subject's width with how far it may be off: `22`, `22 ± 5 %`, `22 ± 1` or `1 in ± 3 %`.
+
+    Returns:
+        Millimetres, and the tolerance as a share; without one, the usual tolerance.
+
+    Raises:
+        BadInput: it is no width.
+    """
+    width, sign, off = text.replace("+/-", "±").partition("±")
+    found = read_written(width, "mm").low
+    if not sign:
+        return found, USUAL_TOLERANCE
+    share = off.strip().endswith("%")
+    by = read_written(off.replace("%", " "), "" if share else "mm").low
+    return found, by / 100.0 if share else by / max(found, 1e-9)
 
 
 @dataclass(frozen=True)
@@ -159,6 +186,8 @@ def ask(
         BadInput: no lens of the shelf mates with the camera.
     """
     tried = combinations_of(shelf, camera, f_number, stopped=stopped)
+    if not wish.reversed_lenses:
+        tried = tuple(one for one in tried if not one.reversed and one.carried is None)
     if not tried:
         raise BadInput(
             "No camera lens among your parts mates with {name}; choose another camera, or add an adapter.",
@@ -288,6 +317,9 @@ def _tried(combinations: tuple[Combination, ...], wish: Wish, wanted: float) -> 
     other = np.where(np.nan_to_num(gap_far, nan=np.inf) < np.nan_to_num(gap_near, nan=np.inf), 0.0, 1.0)
     focus_position = np.where(reached, focus_position, other)
     at = table.at(focus_position)
+    with np.errstate(invalid="ignore", divide="ignore"):
+        # A lens that focuses no further, as a reversed one, is as near as its end comes.
+        reached = reached | (np.abs(np.log(at.magnification / wanted)) <= math.log1p(wish.tolerance) + 1e-12)
     f_numbers = np.array([c.system.f_number for c in combinations]) * at.darker
     return Trial(
         combinations, wish, wanted, focus_position, at.magnification, at.distance_mm, at.stops, f_numbers, reached
@@ -367,12 +399,15 @@ def _best(tried: Trial) -> dict[tuple[object, ...], Combination]:
 
 
 def _distinct(answers: list[Answer]) -> list[Answer]:
-    """Return the first answer of each set of parts: close-up lenses in two orders are shown once, in the better one."""
+    """Return the first answer of each set of parts: lenses in two orders, or tubes of one length, are shown once."""
     found: dict[tuple[object, ...], Answer] = {}
     for answer in answers:
         c = answer.combination
         carried = None if c.carried is None else c.carried.id
-        behind, ahead = tuple(p.id for p in c.behind), tuple(sorted(p.id for p in c.ahead))
+        # Tubes of the same length together are the same answer: the better one is shown.
+        tubes = [p.path_length_mm.value for p in c.behind if isinstance(p, ExtensionTube)]
+        others = tuple(p.id for p in c.behind if not isinstance(p, ExtensionTube))
+        behind, ahead = (round(sum(tubes), 2), *others), tuple(sorted(p.id for p in c.ahead))
         found.setdefault((c.lens.id, c.focal_mm, c.reversed, behind, ahead, carried), answer)
     return list(found.values())
 

@@ -30,10 +30,11 @@ from farrail.train.near_focus import near_focus_of
 from farrail.train.zoom_tables import f_number_at, pupil_depth_at
 
 # More close-up lenses on one another than this are a curiosity; so many different tubes are tried together.
-MOST_AHEAD, MOST_BEHIND = 4, 5
+MOST_AHEAD, MOST_BEHIND = 4, 8
 MOST_CLOSE_UP = 12
 # Bellows, teleconverters, reversing rings and reversed lenses tried with each lens, of each kind at most this many.
 MOST_OF_A_KIND = 3
+MOST_ADAPTERS = 6
 MOST_COMBINATIONS = 20_000
 
 
@@ -121,10 +122,12 @@ class _Behind:
     stretch_mm: tuple[float, float] | None
 
 
-Copied = TypeVar("Copied", ExtensionTube, CloseUpLens)
+Copied = TypeVar("Copied", ExtensionTube, CloseUpLens, Adapter)
 Ahead = tuple[tuple[Part, ...], CameraLens | None, CloseUpStack]
 
 
+# What may be between a lens and a camera; of adapters two in a row, of bellows and teleconverters one.
+BEHIND = ExtensionTube | Bellows | Teleconverter | Adapter
 # What a close-up combination is made of.
 MATTERS = (CameraLens, ExtensionTube, Bellows, CloseUpLens, ReversingRing, Teleconverter, Adapter)
 
@@ -256,39 +259,76 @@ def _turned(
 
 
 def _behind(mount: Connection, lens: CameraLens, usable: Sequence[Part], camera: Camera) -> Iterator[_Behind]:
-    """Yield what may be between a lens and a camera: nothing, tubes, a bellows, a teleconverter, or several.
+    """Yield what may be between a lens and a camera: nothing, tubes, adapters, a bellows, a teleconverter, or several.
 
-    A teleconverter is on the camera, and with tubes alone also on the lens, where the tubes make it stronger.
+    A teleconverter is next to the camera, and with tubes alone also next to the lens, where the tubes make it stronger.
+    Those of the fewest parts come first.
     """
-    useful = _between(mount, camera.front, usable)
-    tubes = _copies(part for part in useful if isinstance(part, ExtensionTube))
-    bellows: list[Bellows | None] = [None, *islice((p for p in useful if isinstance(p, Bellows)), MOST_OF_A_KIND)]
-    converters: list[Teleconverter | None] = [
-        None, *islice((p for p in useful if isinstance(p, Teleconverter)), MOST_OF_A_KIND)
-    ]  # fmt: skip
+    pool = _pool(_between(mount, camera.front, usable))
     seen = set()
-    for count in range(len(tubes) + 1):
-        for chosen in combinations(tubes, count):
-            for bellow in bellows:
-                for converter in converters:
-                    drawn = (*chosen, *(() if bellow is None else (bellow,)))
-                    orders: list[tuple[Part, ...]] = [(*drawn, *(() if converter is None else (converter,)))]
-                    if converter is not None and chosen and bellow is None:
-                        orders.append((converter, *drawn))
-                    for parts in orders:
-                        key = tuple(part.id for part in parts)
-                        if key in seen or not _mates(mount, parts, camera.front):
-                            continue
-                        seen.add(key)
-                        yield _summed(parts, chosen, bellow, converter, lens)
+    for parts in _rows(mount, camera.front, pool):
+        tubes = [part for part in parts if isinstance(part, ExtensionTube)]
+        converter = next((part for part in parts if isinstance(part, Teleconverter)), None)
+        if converter is not None and not _placed_well(parts, converter):
+            continue
+        key = tuple(sorted(part.id for part in parts)), converter is not None and parts[0] is converter
+        if key not in seen:
+            seen.add(key)
+            adapters = [part for part in parts if isinstance(part, Adapter)]
+            bellows = next((part for part in parts if isinstance(part, Bellows)), None)
+            yield _summed(parts, (tubes, adapters), bellows, converter, lens, camera)
+
+
+def _placed_well(parts: Sequence[Part], converter: Teleconverter) -> bool:
+    """Whether a teleconverter is where it is usually mounted: next to the camera, or next to the lens before tubes."""
+    if parts[-1] is converter:
+        return True
+    return parts[0] is converter and all(isinstance(part, ExtensionTube) for part in parts[1:])
+
+
+def _pool(useful: Sequence[Part]) -> list[Part]:
+    """Return what rows are made of: tubes as often as they are owned, of other kinds the first few."""
+    tubes = _copies(part for part in useful if isinstance(part, ExtensionTube))
+    others = [[p for p in useful if isinstance(p, kind)][:MOST_OF_A_KIND] for kind in (Bellows, Teleconverter)]
+    adapters = _as_owned(part for part in useful if isinstance(part, Adapter))[:MOST_ADAPTERS]
+    return [*tubes, *adapters, *chain.from_iterable(others)]
+
+
+def _rows(mount: Connection, end: Connection, pool: Sequence[Part]) -> Iterator[tuple[Part, ...]]:
+    """Yield every row of a pool that mates from a mount to a camera, each set of alike parts in one order alone.
+
+    Parts of one kind and the same ends may change places without changing anything: they stay in the pool's order.
+    """
+    kinds = [(type(part), part.front, part.rear) if isinstance(part, BEHIND) else None for part in pool]
+    growing: list[tuple[tuple[int, ...], Connection]] = [((), mount)]
+    for taken, at in growing:
+        if why_not(at, end) is None:
+            yield tuple(pool[number] for number in taken)
+        for number, part in enumerate(pool):
+            assert isinstance(part, BEHIND)
+            if number in taken or any(kinds[one] == kinds[number] and one > number for one in taken):
+                continue
+            single = not isinstance(part, ExtensionTube)
+            if single and sum(isinstance(pool[one], type(part)) for one in taken) > isinstance(part, Adapter):
+                continue
+            if why_not(at, part.front) is None:
+                growing.append(((*taken, number), part.rear))
 
 
 def _summed(
-    parts: tuple[Part, ...], tubes: Sequence[ExtensionTube], bellows: Bellows | None, converter: Teleconverter | None,
-    lens: CameraLens,
+    parts: tuple[Part, ...], lengths: tuple[Sequence[ExtensionTube], Sequence[Adapter]], bellows: Bellows | None,
+    converter: Teleconverter | None, lens: CameraLens, camera: Camera,
 ) -> _Behind:  # fmt: skip
+    tubes, adapters = lengths
     short = long = sum(tube.path_length_mm.value for tube in tubes)
-    origins = [tube.path_length_mm.origin for tube in tubes]
+    origins = [part.path_length_mm.origin for part in (*tubes, *adapters)]
+    if adapters:
+        # An adapter brings the lens to its flange focal distance; what is beyond that is extension, short of it the
+        # lens draws itself out.
+        whole = sum(part.path_length_mm.value for part in adapters) + camera.flange_to_sensor_mm.value
+        beyond_flange = whole - lens.flange_focal_distance_mm.value
+        short, long = (max(value + beyond_flange, 0.0) for value in (short, long))
+        origins += [camera.flange_to_sensor_mm.origin, lens.flange_focal_distance_mm.origin]
     stretch = None
     if bellows is not None:
         stretch = (bellows.shortest_mm.value, bellows.longest_mm.value)
@@ -310,21 +350,11 @@ def _summed(
     return _Behind(parts, short, long, factor, beyond, weakest(origins), stretch)
 
 
-def _mates(mount: Connection, parts: Sequence[Part], end: Connection) -> bool:
-    at = mount
-    for part in parts:
-        assert isinstance(part, ExtensionTube | Bellows | Teleconverter)
-        if why_not(at, part.front) is not None:
-            return False
-        at = part.rear
-    return why_not(at, end) is None
-
-
 def _between(mount: Connection, end: Connection, usable: Sequence[Part]) -> list[Part]:
-    """Return the tubes, bellows and teleconverters that a row from a lens's mount to a camera can hold."""
+    """Return the parts that a row from a lens's mount to a camera can hold."""
     by_ends: dict[tuple[Connection, Connection], list[Part]] = {}
     for part in usable:
-        if isinstance(part, ExtensionTube | Bellows | Teleconverter):
+        if isinstance(part, BEHIND):
             by_ends.setdefault((part.front, part.rear), []).append(part)
     onward = _grown(mount, [(front, rear) for front, rear in by_ends], why_not)
     back = _grown(end, [(rear, front) for front, rear in by_ends], lambda one, other: why_not(other, one))

@@ -8,13 +8,14 @@ from farrail.errors import FarRailError
 from farrail.language import say
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.origin import Origin
-from farrail.planning.ask import Answer, Asked, Wish, ask, laid
+from farrail.planning.ask import Answer, Asked, Wish, ask, laid, width_and_tolerance
 from farrail.planning.combinations import close_up_parts
 from farrail.planning.offers import Offer
 from farrail.train.rows import Shelf
 from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
 from farrail.ui.stations.close_up_words import answer_row, asked_words, corner_words
+from farrail.ui.widgets.flow_layout import FlowLayout
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.plain import Label
@@ -36,16 +37,23 @@ class AskPage(QWidget):
         self._session = session
         self._asked: Asked | None = None
         self._shown: tuple[Answer, ...] = ()
-        self.width_ = short_field("ask_width", say("Width of the subject in the frame (mm)"), "18", 44)
+        self.width_ = short_field("ask_width", say("Width of the subject in the frame (mm)"), "18", 74)
+        self.width_.setToolTip(say("Width of the subject in the frame (mm), such as 22 or 22 ± 5 %"))
         self.distance = short_field("ask_distance", say("Least working distance, mm"), say("any"), 44)
         self.stops = short_field("ask_stops", say("Most stops lost against infinity"), say("any"), 44)
         for field in (self.width_, self.distance, self.stops):
             field.returnPressed.connect(self.ask)
+        asking = QWidget()
         button = QPushButton(say("Search"))
         button.setObjectName("ask_go")
         button.clicked.connect(self.ask)
-        row = QHBoxLayout()
-        row.setSpacing(3)
+        self.reversed_ = QPushButton(say("Reversed"))
+        self.reversed_.setObjectName("ask_reversed")
+        self.reversed_.setCheckable(True)
+        self.reversed_.setChecked(True)
+        self.reversed_.setProperty("chip", "true")
+        self.reversed_.setToolTip(say("Lenses reversed on the camera or on the front of another lens are allowed"))
+        row = FlowLayout(asking, 4)
         for word, field in (
             (say("Fill with"), self.width_),
             (say("mm from"), self.distance),
@@ -53,9 +61,11 @@ class AskPage(QWidget):
         ):
             row.addWidget(Label(word))
             row.addWidget(field)
-        row.addWidget(Label(say("stops")))
-        row.addStretch(1)
-        row.addWidget(button)
+        for widget in (Label(say("stops")), self.reversed_, button):
+            row.addWidget(widget)
+        policy = asking.sizePolicy()
+        policy.setHeightForWidth(True)
+        asking.setSizePolicy(policy)
         self.table = Ledger(
             "ask_answers", say("Combinations that do it, the best first"),
             (
@@ -84,7 +94,7 @@ class AskPage(QWidget):
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 4, 0, 0)
         box.setSpacing(5)
-        box.addLayout(row)
+        box.addWidget(asking)
         box.addWidget(self._text)
         box.addWidget(self.table, 1)
         box.addLayout(below)
@@ -121,8 +131,12 @@ class AskPage(QWidget):
             self._session.message.emit(say("There is no frame to fill: add a camera at the end of the train."), True)
             return
         try:
-            width = self._number(self.width_, None)
-            wish = Wish(width, self._number(self.distance, 0.0), self._number(self.stops, 99.0))
+            # An empty width falls back on what the field shows.
+            width, tolerance = width_and_tolerance(self.width_.text().strip() or self.width_.placeholderText())
+            wish = Wish(
+                width, self._number(self.distance, 0.0), self._number(self.stops, 99.0), tolerance,
+                self.reversed_.isChecked(),
+            )  # fmt: skip
         except FarRailError as error:
             self._session.message.emit(str(error), True)
             return
@@ -138,13 +152,9 @@ class AskPage(QWidget):
             self.width_.setText(say("{wide:g}", wide=wide))
             self.ask()
 
-    def _number(self, field: QLineEdit, default: float | None) -> float:
-        text = field.text().strip() or ("" if default is None else None)
-        if text is None:
-            assert default is not None
-            return default
-        # An empty width falls back on what the field shows.
-        return parse_reading(text or field.placeholderText(), Origin.MEASURED).value
+    def _number(self, field: QLineEdit, otherwise: float) -> float:
+        text = field.text().strip()
+        return parse_reading(text, Origin.MEASURED).value if text else otherwise
 
     def _show(self, answer: object) -> None:
         if isinstance(answer, FarRailError):

@@ -64,13 +64,21 @@ class FlowLayout(QLayout):
         return [item for item in self._items if not item.isEmpty()]
 
     def _place(self, rect: QRect, *, move: bool) -> int:
-        x, y, line = rect.x(), rect.y(), 0
+        """Place the items, each in the middle of its line's height; returns the height of all lines."""
+        lines: list[list[tuple[QLayoutItem, int, QSize]]] = [[]]
+        x = rect.x()
         for item in self._shown():
             hint = item.sizeHint()
             if x > rect.x() and x + hint.width() > rect.right() + 1:
-                x, y, line = rect.x(), y + line + self.spacing(), 0
-            if move:
-                item.setGeometry(QRect(QPoint(x, y), QSize(min(hint.width(), rect.width()), hint.height())))
+                x = rect.x()
+                lines.append([])
+            lines[-1].append((item, x, hint))
             x += hint.width() + self.spacing()
-            line = max(line, hint.height())
-        return y + line - rect.y()
+        y = rect.y()
+        for line in lines:
+            high = max((hint.height() for _, _, hint in line), default=0)
+            for item, at, hint in line if move else ():
+                top = y + (high - hint.height()) // 2
+                item.setGeometry(QRect(QPoint(at, top), QSize(min(hint.width(), rect.width()), hint.height())))
+            y += high + self.spacing()
+        return y - self.spacing() - rect.y()
