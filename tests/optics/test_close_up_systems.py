@@ -113,3 +113,19 @@ def test_infinity_bellows_and_what_does_not_focus() -> None:
     assert np.isnan(inside.distance_mm[0])
     assert np.isnan(inside.magnification[0])
     assert np.isnan(one(far_focal_mm=50.0).position_for_distance(np.array([-3.0]))[0])
+
+
+@pytest.mark.parametrize("wanted", [1.05, 1.1, 1.2])
+def test_a_window_whose_near_end_is_inside_the_lens_is_used_as_far_as_it_focuses(wanted: float) -> None:
+    """Two focal lengths of extension: against two thousand places of the window."""
+    system = one(far_focal_mm=50.0, own_magnification=0.5, principal_mm=90.0, front_mm=0.0, shortest_mm=52.0,
+                 longest_mm=52.0)  # fmt: skip
+    places = np.linspace(0.0, 1.0, 2001)
+    sizes = np.array([system.at(np.array([place])).magnification[0] for place in places])
+    assert math.isnan(sizes[-1])
+    assert not math.isnan(sizes[0])
+    found = float(system.position_for(np.array([wanted]))[0])
+    if wanted > np.nanmax(sizes):
+        assert math.isnan(found)
+        return
+    assert found == pytest.approx(float(np.interp(wanted, sizes[~np.isnan(sizes)], places[~np.isnan(sizes)])), abs=1e-3)

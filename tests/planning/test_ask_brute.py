@@ -52,7 +52,7 @@ def random_shelf(dice: random.Random) -> dict[str, Part]:
         shelf[key] = lens.model_copy(
             update={"id": key, "name": key, "rear": lens_side(own),
                     "flange_focal_distance_mm": measured(FLANGE_MM[own]),
-                    "focal_length_mm": measured(focal), "nearest_magnification": nearest}
+                    "focal_length_mm": measured(focal), "nearest_magnification": nearest, "nearest_mm": None}
         )  # fmt: skip
     for number in range(dice.randrange(2, 5)):
         at = dice.choice(("long", mount))
@@ -87,9 +87,10 @@ def one_by_one(shelf: dict[str, Part], width_mm: float, tolerance: float) -> set
         readout = read(train, shelf)
         if any(joint.mismatch is not None for joint in readout.layout.joints):
             continue
-        sizes = [readout.close_up.at(float(at)).magnification for at in np.linspace(0.0, 1.0, 21)]
+        sizes = [readout.close_up.at(float(at)).magnification for at in np.linspace(0.0, 1.0, 41)]
+        sizes = [size for size in sizes if not math.isnan(size)]
         wanted = readout.close_up.frame_mm[0] / width_mm
-        if min(sizes) / (1.0 + tolerance) <= wanted <= max(sizes) * (1.0 + tolerance):
+        if sizes and min(sizes) / (1.0 + tolerance) <= wanted <= max(sizes) * (1.0 + tolerance):
             parts = [shelf[key] for key in row]
             found.add((lens, round(sum(p.path_length_mm.value for p in parts if isinstance(p, ExtensionTube)), 2)))
     return found

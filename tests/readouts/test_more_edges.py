@@ -12,6 +12,7 @@ from farrail.parts.in_beam import ApertureRole
 from farrail.parts.kinds.ahead import CouplingRing
 from farrail.parts.kinds.tubes import Shim, Spacer
 from farrail.parts.provenance import measured, published, unknown
+from farrail.planning.pieces import Gap, key_before, shim_fits
 from farrail.readouts.close_up.system import systems
 from farrail.readouts.front.messages import CoupledOnWide
 from farrail.readouts.light.bundles import bundle_to
@@ -56,6 +57,24 @@ def test_a_gap_needs_both_depths_and_a_shim_does_not_stop_a_thread() -> None:
     ).layout
     assert [gap.length.value for gap in found.gaps] == [1.5]
     assert found.flange_mm == pytest.approx(22.0)
+
+
+@pytest.mark.parametrize(("outside", "hole", "rests"), [(66.0, 54.5, True), (54.6, 54.2, False), (80.0, 70.0, False),
+                                                        (62.0, 48.0, False)])  # fmt: skip
+def test_a_shim_rests_beyond_its_thread_on_the_rail_as_for_the_planner(
+    outside: float, hole: float, rests: bool
+) -> None:
+    """On a thread of 54 mm: its hole lets the thread through, its rim reaches a shoulder; one rule for both."""
+    male = thread(54, 0.75, Gender.EXTERNAL)
+    ends = [Spacer(id="a", name="a", path_length_mm=measured(10.0), **(ENDS | {"rear": male})),
+            Spacer(id="b", name="b", path_length_mm=measured(10.0), **ENDS)]  # fmt: skip
+    face = Connection(standard=Plain(diameter_mm=hole), gender=Gender.NONE, engagement_mm=0.0)
+    washer = Shim(id="s", name="washer", outer_diameter_mm=outside, front=face, rear=face, path_length_mm=measured(0.5))
+    found = laid(*(MountedPart(part=key) for key in "asb"), parts=(ends[0], washer, ends[1]))
+    told = [f.text.sentences()[1] for f in found.findings if f.kind == "joint.mismatch"]
+    assert any("washer" in words and "does not rest" in words for words in told) is not rests
+    key = key_before(washer.front)
+    assert shim_fits(washer, Gap(key, key, thread_mm=54.0)) is rests
 
 
 def test_a_holder_s_slots_are_told_apart_by_number() -> None:

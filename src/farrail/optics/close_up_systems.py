@@ -121,7 +121,7 @@ class CloseUpSystems:
 
     def _solve(self, wanted: Array, told: "Callable[[Points], Array]") -> Array:
         count = self.far_focal_mm.size
-        low, high = np.zeros(count), np.ones(count)
+        low, high = self._focusing(np.zeros(count), np.ones(count), told)
         at_low, at_high = told(self.at(low)), told(self.at(high))
         rising = at_high >= at_low
         with np.errstate(invalid="ignore"):
@@ -134,6 +134,22 @@ class CloseUpSystems:
                 below = (told(self.at(middle)) < wanted) == rising
             low, high = np.where(below, middle, low), np.where(below, high, middle)
         return np.where(inside, 0.5 * (low + high), np.nan)
+
+    def _focusing(self, low: Array, high: Array, told: "Callable[[Points], Array]") -> tuple[Array, Array]:
+        """Return the part of each window in which something comes to a focus, where one of its ends does.
+
+        With much extension the subject is inside the lens at the near end, and before the glass at the far one.
+        """
+        lost_low, lost_high = np.isnan(told(self.at(low))), np.isnan(told(self.at(high)))
+        half = lost_low != lost_high
+        if not half.any():
+            return low, high
+        focused, lost = np.where(lost_low, high, low), np.where(lost_low, low, high)
+        for _ in range(HALVINGS):
+            middle = 0.5 * (focused + lost)
+            here = np.isnan(told(self.at(middle)))
+            focused, lost = np.where(here, focused, middle), np.where(here, middle, lost)
+        return np.where(half & lost_low, focused, low), np.where(half & lost_high, focused, high)
 
 
 @dataclass(frozen=True)

@@ -92,6 +92,11 @@ class Optic(PartBase):
         raise NotImplementedError
 
 
+# How far a washer's rim must reach beyond the thread, and how much wider than it its hole may be to rest on a shoulder;
+# common practice, no source.
+LEAST_RIM_MM, WIDEST_SHIM_MM = 1.0, 12.0
+
+
 class TubePart(PartBase):
     """A part the light passes from its front to its rear connection."""
 
@@ -189,6 +194,20 @@ class TubePart(PartBase):
     def thin_lens(self) -> ThinLens | None:
         """Return it as a thin lens where it has power; None for a plain tube."""
         return None
+
+    def goes_over(self, thread_mm: float) -> bool:
+        """Whether a washer passes a thread and rests on the shoulders beyond it.
+
+        Its hole must pass the thread and its rim must reach beyond it; a hole much wider than the thread finds no
+        shoulder.
+        """
+        if self.outer_diameter_mm <= thread_mm + LEAST_RIM_MM:
+            return False
+        face, clear = self.front.standard.size_mm, self.clear_aperture_mm
+        hole = clear.value if clear is not None else face if face < self.outer_diameter_mm - LEAST_RIM_MM else None
+        if hole is None:
+            return self.outer_diameter_mm <= thread_mm + 2.0 * WIDEST_SHIM_MM
+        return thread_mm - 0.05 <= hole <= thread_mm + WIDEST_SHIM_MM
 
     def outline(self, span_mm: float, bore_mm: float) -> Outline:
         """Return how it is drawn besides its wall."""

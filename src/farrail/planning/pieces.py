@@ -53,11 +53,6 @@ class Piece:
     copies: tuple[tuple[Part, int], ...] = field(default=(), compare=False)
 
 
-# How far a shim's rim must reach beyond the thread, and how much wider than it its hole may be to rest on a shoulder;
-# common practice, no source.
-LEAST_RIM_MM, WIDEST_SHIM_MM = 1.0, 12.0
-
-
 @dataclass(frozen=True)
 class Gap:
     """A place between fixed parts that loose pieces must bridge, from one joint key to another.
@@ -157,21 +152,8 @@ def key_before(connection: Connection) -> Key:
 
 
 def shim_fits(part: Part, gap: Gap) -> bool:
-    """Return whether a shim goes over the thread at a gap's end and rests on both shoulders.
-
-    Its hole must pass the thread and its rim must reach beyond it; a hole much wider than the thread finds no shoulder.
-    """
-    if (
-        gap.thread_mm is None
-        or not isinstance(part, TubePart)
-        or part.outer_diameter_mm <= gap.thread_mm + LEAST_RIM_MM
-    ):
-        return False
-    face, clear = part.front.standard.size_mm, part.clear_aperture_mm
-    hole = clear.value if clear is not None else face if face < part.outer_diameter_mm - LEAST_RIM_MM else None
-    if hole is None:
-        return part.outer_diameter_mm <= gap.thread_mm + 2.0 * WIDEST_SHIM_MM
-    return gap.thread_mm - 0.05 <= hole <= gap.thread_mm + WIDEST_SHIM_MM
+    """Return whether a shim goes over the thread at a gap's end and rests on both shoulders."""
+    return gap.thread_mm is not None and isinstance(part, TubePart) and part.goes_over(gap.thread_mm)
 
 
 def thread_of(connection: Connection) -> float | None:

@@ -5,7 +5,7 @@ from farrail.parts.connections import Clash, Mismatch
 from farrail.parts.in_beam import ApertureRole
 from farrail.readouts.limits import CLEAN_STOPS
 from farrail.train.placed import PlacedAperture
-from farrail.train.seating import CannotHold, Cause, JointGap
+from farrail.train.seating import CannotHold, CannotRest, Cause, JointGap
 
 ARCMINUTES = 60.0
 APERTURES = {
@@ -54,7 +54,7 @@ def gap_name(gap: JointGap) -> str:
     return names[gap.cause]
 
 
-def mismatch_phrase(mismatch: Mismatch | CannotHold) -> str:
+def mismatch_phrase(mismatch: Mismatch | CannotHold | CannotRest) -> str:
     """Return why a joint does not mate, or a filter is not held, as a phrase."""
     if isinstance(mismatch, Mismatch):
         return say(
@@ -62,6 +62,13 @@ def mismatch_phrase(mismatch: Mismatch | CannotHold) -> str:
             label=mismatch.left.label,
             label_2=mismatch.right.label,
             clashes=CLASHES[mismatch.clash],
+        )
+    if isinstance(mismatch, CannotRest):
+        return say(
+            "{shim}, {outer_mm:.1f mm} outside, does not rest on the shoulder beyond {label}",
+            shim=mismatch.shim,
+            outer_mm=mismatch.outer_mm,
+            label=mismatch.thread.label,
         )
     wide = say("{filter} measures {wide_mm:.1f mm}", filter=mismatch.filter, wide_mm=mismatch.wide_mm)
     if mismatch.thread is not None:

@@ -3,9 +3,10 @@
 from dataclasses import dataclass
 
 from farrail.language import say
-from farrail.parts.connections import Connection, Mismatch, why_not
+from farrail.parts.base import TubePart
+from farrail.parts.connections import Connection, Mismatch, Thread, why_not
 from farrail.train.placed import Placed
-from farrail.train.seating import CannotHold
+from farrail.train.seating import CannotHold, CannotRest
 from farrail.train.train import Side
 
 
@@ -31,7 +32,7 @@ class Joint:
     right: Connection | None
     left_name: str
     right_name: str
-    mismatch: Mismatch | CannotHold | None
+    mismatch: Mismatch | CannotHold | CannotRest | None
 
     @property
     def label(self) -> str:
@@ -48,6 +49,7 @@ class End:
     name: str
     passes_thread: bool = False
     trouble: CannotHold | None = None
+    shim: TubePart | None = None
 
 
 def ends_of(placed: Placed) -> tuple[End, End]:
@@ -57,7 +59,8 @@ def ends_of(placed: Placed) -> tuple[End, End]:
     threads beyond.
     """
     passes, trouble = placed.passes_thread, placed.held.trouble if placed.held is not None else None
-    return End(placed.front, placed.part.name, passes, trouble), End(placed.rear, placed.part.name, passes)
+    shim = placed.part if isinstance(placed.part, TubePart) and placed.part.passes_thread else None
+    return End(placed.front, placed.part.name, passes, trouble, shim), End(placed.rear, placed.part.name, passes)
 
 
 def chain_joints(side: Side, first: int, ends: list[tuple[End, End]], positions_mm: list[float]) -> list[Joint]:
@@ -73,9 +76,10 @@ def chain_joints(side: Side, first: int, ends: list[tuple[End, End]], positions_
     joints = []
     for number, z_mm in enumerate(positions_mm):
         left, right = ends[number][1], ends[number + 1][0]
-        mismatch: Mismatch | CannotHold | None = None
+        mismatch: Mismatch | CannotHold | CannotRest | None = None
         if right.passes_thread:
-            mismatch = right.trouble  # the threads are judged once, at the joint behind
+            # The threads are judged once, at the joint behind.
+            mismatch = right.trouble or _why_no_rest(right.shim, _beyond_shims(ends, number), ends, number)
         else:
             thread_end = _beyond_shims(ends, number)
             if thread_end.connection is not None and right.connection is not None:
@@ -93,6 +97,16 @@ def chain_joints(side: Side, first: int, ends: list[tuple[End, End]], positions_
             )
         )
     return joints
+
+
+def _why_no_rest(shim: TubePart | None, before: End, ends: list[tuple[End, End]], number: int) -> CannotRest | None:
+    """Return why a shim does not rest on its joint's shoulders; None where it does, or where there is no thread."""
+    after = _ahead_of_shims(ends, number + 1)
+    for connection in (before.connection, after.connection):
+        if shim is not None and connection is not None and isinstance(connection.standard, Thread):
+            fits = shim.goes_over(connection.standard.diameter_mm)
+            return None if fits else CannotRest(shim.name, shim.outer_diameter_mm, connection)
+    return None
 
 
 def _beyond_shims(ends: list[tuple[End, End]], number: int) -> End:

@@ -84,6 +84,21 @@ class CannotHold:
 
 
 @dataclass(frozen=True)
+class CannotRest:
+    """A shim that does not go over the thread it is on, or finds no shoulder beyond it.
+
+    Attributes:
+        shim: its name.
+        outer_mm: how wide it is outside.
+        thread: the thread it is on.
+    """
+
+    shim: str
+    outer_mm: float
+    thread: Connection
+
+
+@dataclass(frozen=True)
 class Held:
     """A filter held between two threaded ends.
 

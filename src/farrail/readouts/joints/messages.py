@@ -11,7 +11,7 @@ from farrail.readouts.joints.outer import Body, Outer
 from farrail.readouts.names import mismatch_phrase
 from farrail.train.joints import Joint
 from farrail.train.rotation import Rotated
-from farrail.train.seating import CannotHold, JointGap
+from farrail.train.seating import CannotHold, CannotRest, JointGap
 
 BODIES = {Body.BODY: N_("body"), Body.BARREL: N_("barrel"), Body.FOCUSER: N_("focuser"), Body.HANDLE: N_("handle")}
 
@@ -22,7 +22,7 @@ class DoesNotFit(FindingText):
 
     kind = "joint.mismatch"
     joint: Joint
-    mismatch: Mismatch | CannotHold
+    mismatch: Mismatch | CannotHold | CannotRest
 
     def sentences(self) -> tuple[str, str]:
         """Return the judgement, and its reason."""
