@@ -72,7 +72,7 @@ def test_a_shim_rests_beyond_its_thread_on_the_rail_as_for_the_planner(
     washer = Shim(id="s", name="washer", outer_diameter_mm=outside, front=face, rear=face, path_length_mm=measured(0.5))
     found = laid(*(MountedPart(part=key) for key in "asb"), parts=(ends[0], washer, ends[1]))
     told = [f.text.sentences()[1] for f in found.findings if f.kind == "joint.mismatch"]
-    assert any("washer" in words and "does not rest" in words for words in told) is not rests
+    assert any("does not rest" in words for words in told) is not rests
     key = key_before(washer.front)
     assert shim_fits(washer, Gap(key, key, thread_mm=54.0)) is rests
 
