@@ -64,6 +64,20 @@ def _meant(arguments: list[str]) -> list[str]:
     return arguments
 
 
+def _there(file: str) -> None:
+    """Refuse a file that is not there before a window is tried, which may have no display to open on.
+
+    Raises:
+        FarRailError: it is not there.
+    """
+    from pathlib import Path
+
+    if file and file != "demo" and not file.startswith("-") and not Path(file).exists():
+        from farrail.errors import FarRailError
+
+        raise FarRailError("{name} is not there; check the name, or far-rail demo opens an example.", name=file)
+
+
 # What is read by programs, or written into this project's own pages, is English no matter what the system speaks.
 ENGLISH_ONLY = ("pages", "schema", "completion", "install-desktop", "pictures")
 
@@ -115,6 +129,8 @@ def main() -> None:
         # Opening the window is the fast path: the command line's parser is not even imported for it.
         first = arguments[0] if arguments else ""
         if arguments == ["demo"] or first == "--join" or not (first in COMMANDS or first.startswith("-")):
+            if len(arguments) == 1:
+                _there(first)
             from farrail.ui.start import run
 
             sys.exit(run(arguments))

@@ -103,9 +103,10 @@ def test_a_train_is_known_by_a_beginning_in_any_case(demo: str) -> None:
     assert run("readout", demo, "--train", "SEA-STACKS", "--json").stdout == whole.stdout
     lichen = run("readout", demo, "--train", "lichen", "--json").stdout
     assert run("readout", demo, "--train", "LICH", "--json").stdout == lichen
+    assert run("readout", demo, "--train", "on lich", "--json").stdout == lichen
     several = run("readout", demo, "--train", "lantern")
     assert several.returncode == 2
-    assert "Several trains begin with “lantern”" in several.stderr
+    assert "Several trains are meant by “lantern”" in several.stderr
 
 
 def test_ctrl_c_ends_an_idle_window(demo: str, tmp_path: Path) -> None:
@@ -132,7 +133,7 @@ def test_without_a_display_the_commands_are_named(demo: str) -> None:
 
 
 def test_the_doctor_says_what_is_wrong_and_what_to_do(tmp_path: Path) -> None:
-    told = json.loads(run("doctor", "--json", QT_QPA_PLATFORM="offscreen").stdout)
+    told = json.loads(run("doctor", "--json", QT_QPA_PLATFORM="offscreen").stdout)["checks"]
     by_id = {one["id"]: one for one in told}
     assert {"python", "qt", "display", "fonts", "folder.settings", "folder.recovery", "package.numpy"} <= set(by_id)
     assert all(one["well"] for one in told), [one for one in told if not one["well"]]

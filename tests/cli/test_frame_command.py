@@ -62,7 +62,8 @@ def test_a_rule_and_dust(demo: str, tmp_path: Path) -> None:
     told = json.loads(run("frame", "ruler", str(tmp_path / "r.fits"), demo, "--train", "lichen", "--json").stdout)
     assert told["width_mm"]["value"] == pytest.approx(float(hidden.split()[0]), rel=0.005)
     hidden = bench(demo, "dust", tmp_path / "d.fits", "--seed", "5")
-    motes = json.loads(run("frame", "dust", str(tmp_path / "d.fits"), demo, "--train", "lantern-apsc", "--json").stdout)
+    found = run("frame", "dust", str(tmp_path / "d.fits"), demo, "--train", "lantern-apsc", "--json")
+    motes = json.loads(found.stdout)["motes"]
     far = [float(one) for one in re.findall(r"([\d.]+) mm in front", hidden)]
     sure = [mote for mote in motes if mote["sure"]]
     assert sure

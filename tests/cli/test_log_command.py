@@ -23,7 +23,7 @@ def test_the_log_is_printed_with_its_predictions(demo: Path) -> None:
     printed = run("log", str(demo), "--train", "sea-stacks")
     assert printed.returncode == 0
     assert "the corner begins to darken at 27.4 mm, f/11. Differs: 1.69 mm less than the 29.09 mm" in printed.stdout
-    rows = json.loads(run("log", str(demo), "--json").stdout)
+    rows = json.loads(run("log", str(demo), "--json").stdout)["entries"]
     assert len(rows) == len(demo_workbook().log)
     by_id = {row["id"]: row for row in rows}
     dark = by_id["darkening-2026-10-24-1"]

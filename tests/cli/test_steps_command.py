@@ -46,7 +46,7 @@ def test_fixes_are_printed_best_first(tmp_path: Path) -> None:
     write_file(file, book)
     done = far_rail("fixes", str(file), "--train", "sea-stacks", "--json")
     assert done.returncode == 0
-    found = json.loads(done.stdout)
+    found = json.loads(done.stdout)["fixes"]
     assert [one["helps"] for one in found] == sorted((one["helps"] for one in found), reverse=True)
     train = book.train("sea-stacks")
     plain = [one for one in found if one["change"].startswith("take")]

@@ -101,7 +101,10 @@ def test_every_edit_tells_what_it_needs(name: str) -> None:
         ('{"edit": "rename-trian", "train": "x"}', "did you mean “rename-train”"),
         ('{"edit": "rename-train", "train": "nobody", "name": "x"}', "Line 2: "),
         ('{"edit": "rename-train", "train": "witch-broom-short", "name": 3}', "“name”: "),
-        ('{"edit": "lay-part", "train": "witch-broom", "part": "spacer-99", "index": 0}', "the shelf has no such part"),
+        (
+            '{"edit": "lay-part", "train": "witch-broom", "part": "spacer-99", "index": 0}',
+            "no part “spacer-99”",
+        ),
         ('{"edit": "lay-part", "train": "witch-broom", "part": "spacer-5", "index": "far"}', "“index”: "),
         ('{"edit": "remove-part", "train": "witch-broom", "index": 99}', "no longer on the rail"),
         ('{"edit": "set", "part": "spacer-5", "field": "colour", "value": "red"}', "has no field “colour”"),

@@ -124,7 +124,7 @@ def test_a_pdf_says_all_a_turner_needs(tmp_path: Path, qtbot: object) -> None:
         ("Lantern 150 with its wheel", None, None, False, "The length of the piece is not given"),
         (SHORT, None, float("nan"), False, "The length of the piece is not given"),
         (SHORT, None, 1.0, False, "too short to cut"),
-        (SHORT, 9, 5.0, False, "no joint 9"),
+        (SHORT, 9, 5.0, False, "no joint 10"),
         (SHORT, None, 900.0, True, "0.5 to 500"),
     ],
 )

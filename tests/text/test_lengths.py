@@ -114,7 +114,7 @@ def test_what_scripts_read_never_changes(inches: None) -> None:
 
 
 def run(file: Path, train: str, *arguments: str) -> str:
-    done = far_rail(*arguments, "readout", str(file), "--train", train)
+    done = far_rail(*arguments, "readout", str(file), "--train", train, "--all")
     assert done.returncode in (0, 1), done.stderr
     return done.stdout
 

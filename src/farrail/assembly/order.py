@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass, replace
 
-from farrail.assembly.rear_joints import rear_joint
+from farrail.assembly.rear_joints import bottoming_mm, datum_index, helping_joint, rear_joint
 from farrail.errors import BadInput
 from farrail.parts.connections import (
     EXTERNAL_ROOT_PITCHES,
@@ -13,7 +13,6 @@ from farrail.parts.connections import (
     default_clear_diameter_mm,
 )
 from farrail.readouts.read import Readout
-from farrail.train.layout import Layout
 
 # Engagement where no one has looked, and how far the body is out beyond its larger thread; common practice,
 # no source.
@@ -82,11 +81,16 @@ def order_for(readout: Readout, joint: int | None, length_mm: float | None, *, w
         BadInput: an end is no thread, nothing says how long it is to be, or there is no wall for a bore.
     """
     layout, spacing = readout.layout, readout.spacing
-    first = rear_joint(layout, _datum_index(layout) if whole else joint)
+    first = rear_joint(layout, datum_index(layout)) if whole else (
+        helping_joint(layout, joint) if length_mm is None else rear_joint(layout, joint)
+    )  # fmt: skip
     last = rear_joint(layout, None) if whole else first
     front, rear = _mate(first.left, first.left_name), _mate(last.right, last.right_name)
     removed = _removed_mm(readout) if whole and length_mm is None else 0.0
     length = _length(readout, length_mm, removed, whole=whole)
+    if length_mm is None and not whole:
+        # Its own threads are cut to fit: the joint it goes into no longer bottoms.
+        length += bottoming_mm(layout, first.index)
     tolerance = spacing.tolerance_mm or WIDEST_MM
     begin = first.z_mm
     needed = max(_needed_mm(readout, begin), _needed_mm(readout, begin + length)) + MARGIN_MM
@@ -102,11 +106,6 @@ def order_for(readout: Readout, joint: int | None, length_mm: float | None, *, w
         round(min(needed, most), 1), outer, (first.left_name, last.right_name), needed > most,
         removed,
     )  # fmt: skip
-
-
-def _datum_index(layout: Layout) -> int:
-    """Return the number of the joint at the datum: behind the last corrector, or at the optic's own rear."""
-    return 0 if layout.corrector is None else layout.corrector.index + 1
 
 
 def _mate(end: Connection | None, owner: str) -> End:

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from math import pi
 
-from farrail.assembly.rear_joints import rear_joint
+from farrail.assembly.rear_joints import bottoming_mm, helping_joint, rear_joint, shims_mm
 from farrail.errors import BadInput
 from farrail.parts.connections import Gender, Thread
 from farrail.readouts.read import Readout
@@ -60,7 +60,8 @@ def ring_for(
     Args:
         readout: the train, read.
         index: the joint before the rear train's part of this index; None for the last.
-        thickness_mm: how thick it is to be; None for what the train is short of.
+        thickness_mm: how thick it is to be; None for what the train is short of, and what a thread that bottoms there
+            keeps the shoulders apart already.
         chamfer_mm: how far its edges are broken.
 
     Raises:
@@ -70,7 +71,8 @@ def ring_for(
         error_mm = readout.spacing.error_mm
         if error_mm is None or error_mm >= 0.0:
             raise BadInput("This train is not too short: no ring is missing.")
-        thickness_mm = -error_mm
+        joint = helping_joint(readout.layout, index)
+        thickness_mm = -error_mm + bottoming_mm(readout.layout, joint.index)
     return ring_at(readout.layout, index, round(thickness_mm, 3), chamfer_mm)
 
 
@@ -110,7 +112,9 @@ def ring_at(layout: Layout, index: int | None, thickness_mm: float, chamfer_mm: 
             "Chamfers of {chamfer_mm:g} mm are too large for so thin a ring; enter less.", chamfer_mm=chamfer_mm
         )
     external = left if left.gender is Gender.EXTERNAL else right
-    deep = None if external.engagement_mm is None else external.engagement_mm - thickness_mm
+    deep = None if external.engagement_mm is None else external.engagement_mm - thickness_mm - shims_mm(
+        layout, joint.index
+    )  # fmt: skip
     return RingShape(
         inner, min(outer, MOST_ACROSS_MM), thickness_mm, chamfer_mm, (joint.left_name, joint.right_name), deep,
         LEAST_TURNS * left.standard.pitch_mm,

@@ -7,9 +7,10 @@ from pathlib import Path
 from farrail.cli.printing import FINE
 from farrail.errors import BadInput, InUse
 from farrail.exchange.edit_lines import apply_lines, part_named, set_value
-from farrail.language import say, say_n
+from farrail.language import say, say_n, word
 from farrail.parts.origin import Origin
 from farrail.workbook.edits.invalid_flats import WithDate
+from farrail.workbook.edits.trains import RenameWorkbook
 from farrail.workbook.history import Edit, History
 from farrail.workbook.lock import FileLock
 from farrail.workbook.store import read_file, read_text, write_file
@@ -34,20 +35,39 @@ def run(file: Path, part: str, field: str, value: str, origin: Origin) -> int:
         lock.release()
     name = opened.workbook.by_id[found].name
     print(
-        say("{name}: {field} is {value} now.", name=name, field=field, value=value)
+        say("{name}: {field} is {value} now ({origin}).", name=name, field=field, value=value, origin=word(origin))
         if changed
         else say("{name}: {field} was {value} already.", name=name, field=field, value=value)
     )
     return FINE
 
 
-def run_lines(file: Path, lines: Path, *, new: bool) -> int:
+def rename(file: Path, name: str) -> int:
+    """Give a workbook another name and save; returns the exit code.
+
+    Raises:
+        FarRailError: nothing was changed.
+    """
+    lock = locked(file)
+    try:
+        opened = read_file(file)
+        history = History(opened.workbook)
+        if history.do(RenameWorkbook(name)):
+            write_file(file, history.present, opened.digest)
+    finally:
+        lock.release()
+    print(say("The workbook is called “{name}” now.", name=name))
+    return FINE
+
+
+def run_lines(file: Path, lines: Path, *, new: bool, name: str | None = None) -> int:
     """Apply the edits of a file of JSON lines and save, all of them or none; returns the exit code.
 
     Args:
         file: the workbook.
         lines: the edits; “-” is standard input.
         new: begin an empty workbook where there is no such file.
+        name: what the workbook is called from now on; None leaves it.
 
     Raises:
         FarRailError: nothing was changed.
@@ -65,6 +85,8 @@ def run_lines(file: Path, lines: Path, *, new: bool) -> int:
             return history.present
 
         count = apply_lines(text.splitlines(), history.present, do)
+        if name is not None:
+            history.do(RenameWorkbook(name))
         write_file(file, history.present, None if opened is None else opened.digest)
     finally:
         lock.release()

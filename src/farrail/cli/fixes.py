@@ -21,7 +21,7 @@ def run(file: Path, train_name: str, *, as_json: bool) -> int:
     train = workbook.train(train_name)
     found = remedies_for(train, workbook.by_id)
     if as_json:
-        print_json([_data(one) for one in found])
+        print_json({"fixes": [_data(one) for one in found]})
     elif not train.front_stack:
         print(say("Nothing is ahead of the lens of “{train}”, so there is nothing to fix.", train=train.name))
     else:

@@ -65,7 +65,7 @@ def _ends(estimate: Estimate | None) -> dict[str, float] | None:
     return None if estimate is None else {"value": estimate.value, "low": estimate.low, "high": estimate.high}
 
 
-def _flat(looked: Looked) -> object:
+def _flat(looked: Looked) -> dict[str, Any]:
     reading: FlatReading | None = looked.flat
     assert reading is not None
     found = reading.explained
@@ -85,25 +85,26 @@ def _flat(looked: Looked) -> object:
     return told
 
 
-def _dust(looked: Looked) -> object:
+def _dust(looked: Looked) -> dict[str, Any]:
     stays = looked.stays or (None,) * len(looked.motes)
-    return [
+    motes = [
         {"column": one.mote.column, "row": one.mote.row, "outer_mm": one.mote.outer_mm,
          "inner_mm": one.mote.inner_mm, "distance_mm": _ends(one.distance_mm), "sure": one.sure,
          "surfaces": [{"part": s.part, "front": s.front, "distance_mm": s.distance_mm} for s in one.surfaces],
          "stayed": stayed}
         for one, stayed in zip(looked.motes, stays, strict=True)
     ]  # fmt: skip
+    return {"motes": motes}
 
 
-def _ruler(looked: Looked) -> object:
+def _ruler(looked: Looked) -> dict[str, Any]:
     rule = looked.rule
-    return None if rule is None else {
+    return {} if rule is None else {
         "width_mm": _ends(rule.width_mm), "magnification": _ends(rule.magnification),
         "period_px": rule.period_px, "marks": rule.marks}  # fmt: skip
 
 
-def _sky(looked: Looked) -> object:
+def _sky(looked: Looked) -> dict[str, Any]:
     sky = looked.sky
     assert sky is not None
     return {
@@ -112,7 +113,7 @@ def _sky(looked: Looked) -> object:
         "agrees": sky.agrees, "trouble": sky.trouble}  # fmt: skip
 
 
-def _stars(looked: Looked) -> object:
+def _stars(looked: Looked) -> dict[str, Any]:
     reading, tilt = looked.stars, looked.tilt
     sides = looked.width_mm, looked.height_mm
     assert reading is not None

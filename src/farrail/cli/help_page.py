@@ -10,9 +10,19 @@ import typer
 from farrail import __version__
 from farrail.cli.described import Command, Word, described
 from farrail.errors import BadInput
-from farrail.language import say
+from farrail.language import N_, say
 
-HELP, VERSION = "--help", "--version"
+HELP, VERSION = ("--help", "-h"), ("--version", "-V")
+# Commands by what they are for, in the order of the work.
+TASKS = (
+    (N_("Predict"), ("readout", "picture", "compare", "calc")),
+    (N_("Plan and buy"), ("plan", "need", "fixes", "ask", "ring", "order")),
+    (N_("Put together"), ("steps", "sheet", "pack")),
+    (N_("Observe and calibrate"), ("log", "calibrate", "frame", "bench")),
+    (N_("Workbooks and tables"), ("demo", "edit", "csv", "schema")),
+    (N_("This machine"), ("doctor", "install-desktop", "completion", "man")),
+    (N_("For developers"), ("pages", "pictures")),
+)
 # Wide enough to read, narrow enough for half a screen.
 WIDEST, NARROWEST, INDENT = 96, 48, 2
 
@@ -28,12 +38,13 @@ def run(app: typer.Typer, arguments: Sequence[str]) -> int:
         BadInput: the words cannot be parsed.
     """
     plain = list(arguments)[: arguments.index("--")] if "--" in arguments else list(arguments)
+    wants_help = any(word in HELP for word in plain)
     command = typer.main.get_command(app)
     called = _called(described(app), plain)
-    if HELP in plain or (called.commands and _only_group(called, plain)):
+    if wants_help or (called.commands and _only_group(called, plain)):
         print(page(called))
         return 0
-    if plain == [VERSION]:
+    if len(plain) == 1 and plain[0] in VERSION:
         # Answered before the library that parses arguments loads what checks their types.
         print(say("Far Rail {version__}", version__=__version__))
         return 0
@@ -59,10 +70,12 @@ def page(command: Command) -> str:
     lines = [say("Usage: {call}", call=" ".join(_call(command))), ""]
     for paragraph in command.told.split("\n\n"):
         lines += [*textwrap.wrap(" ".join(paragraph.split()), wide), ""]
+    named = {one.words[-1]: (one.words[-1], f"{one.brief}.") for one in command.commands}
+    groups = TASKS if not command.words else ((N_("Commands"), tuple(named)),)
     for title, rows in (
         (say("Arguments"), [_row(word) for word in command.arguments]),
-        (say("Options"), [*(_row(word) for word in command.options), (HELP, say("Print this help."))]),
-        (say("Commands"), [(one.words[-1], f"{one.brief}.") for one in command.commands]),
+        (say("Options"), [*(_row(word) for word in command.options), (", ".join(HELP), say("Print this help."))]),
+        *((say(task), [named[name] for name in names if name in named]) for task, names in groups),
     ):
         if rows:
             lines += [f"{title}:", *_table(rows, wide), ""]

@@ -5,6 +5,7 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
+from farrail.cli.edit import locked
 from farrail.cli.printing import FINE, print_json
 from farrail.errors import BadInput
 from farrail.exchange.csv_log import log_to_csv, read_log_csv
@@ -31,6 +32,7 @@ from farrail.logbook.words import (
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.ranges import EVERY
+from farrail.workbook.edits.learnt import TakeOver
 from farrail.workbook.edits.log import ImportObservations
 from farrail.workbook.store import read_file, read_text, write_file
 from farrail.workbook.workbook import Workbook
@@ -58,7 +60,7 @@ def run(file: Path, train: str | None, *, as_json: bool, as_csv: bool) -> int:
         return FINE
     sides = [compared_then(seen, workbook.states_by_id[seen.state]) for seen in log]
     if as_json:
-        print_json([_data(seen, side) for seen, side in zip(log, sides, strict=True)])
+        print_json({"entries": [_data(seen, side) for seen, side in zip(log, sides, strict=True)]})
         return FINE
     if not log:
         print(say("The log is empty."))
@@ -86,8 +88,9 @@ def bring_in(file: Path, table: Path) -> int:
     opened = read_file(file)
     rows = read_log_csv(read_text(table), opened.workbook)
     good = tuple(row.edit for row in rows if row.edit is not None)
+    same = sum(row.same for row in rows)
     for row in rows:
-        if row.edit is None:
+        if row.edit is None and not row.same:
             print(say("Line {line}: {reason}", line=row.line, reason=row.reason))
     if good:
         write_file(file, ImportObservations(good).apply(opened.workbook), opened.digest)
@@ -97,10 +100,11 @@ def bring_in(file: Path, table: Path) -> int:
             "{count} observations saved, {count_2} left out.",
             len(good),
             count=len(good),
-            count_2=len(rows) - len(good),
+            count_2=len(rows) - len(good) - same,
         )
+        + (say(" {count} in the log already.", count=same) if same else "")
     )
-    return FINE if len(good) == len(rows) else SOME_BAD
+    return FINE if len(good) + same == len(rows) else SOME_BAD
 
 
 def calibrate(file: Path, train: str, *, as_json: bool) -> int:
@@ -136,13 +140,48 @@ def calibrate(file: Path, train: str, *, as_json: bool) -> int:
     for doubt in doubts:
         print(doubt_words(doubt, workbook.log_by_id, shelf))
     for told in found:
-        print(found_words(told, shelf))
+        print(f"{found_words(told, shelf)}  ({told.key})")
     for untold in refused:
         print(refused_words(untold, shelf))
     for ladder in ladders:
         print(ladder_words(ladder, shelf))
     for one_best in best:
         print(next_words(one_best, shelf))
+    return FINE
+
+
+def apply_values(file: Path, train: str, keys: list[str]) -> int:
+    """Put calibrated values into their parts and save; the earlier version stays as a backup. Returns the exit code.
+
+    Args:
+        file: the workbook.
+        train: name or id of the train whose parts are calibrated.
+        keys: of the values, as `calibrate` and its JSON give them; a part's name or id stands for all of its values.
+
+    Raises:
+        FarRailError: nothing was changed.
+    """
+    lock = locked(file)
+    try:
+        opened = read_file(file)
+        workbook = opened.workbook
+        evidence = evidence_of(workbook)
+        found, _ = learn(without_outvoted(evidence, doubts_of(evidence)), workbook.train(train))
+        picked: list[Found] = []
+        for key in keys:
+            part = workbook.by_id.get(key)
+            names = {key.casefold()} | ({part.name.casefold()} if part is not None else set())
+            meant = [item for item in found if item.key == key or item.part == key
+                     or workbook.by_id[item.part].name.casefold() in names]  # fmt: skip
+            if not meant:
+                known = ", ".join(item.key for item in found) or say("none")
+                raise BadInput("“{key}” is not calibrated; the values are: {known}.", key=key, known=known)
+            picked += [item for item in meant if item not in picked]
+        write_file(file, TakeOver(tuple(picked)).apply(workbook), opened.digest)
+    finally:
+        lock.release()
+    for item in picked:
+        print(say("Applied: {words}", words=found_words(item, workbook.by_id)))
     return FINE
 
 
@@ -169,7 +208,9 @@ def compare(file: Path, trains: list[str], *, as_json: bool) -> int:
     workbook = read_file(file).workbook
     if not LEAST <= len(trains) <= MOST:
         raise BadInput("Give two to four trains with commas between; these are {count}.", count=len(trains))
-    found = [workbook.train(name.strip()) for name in trains]
+    found = [workbook.train(name) for name in trains]
+    if len({train.id for train in found}) < len(found):
+        raise BadInput("A train cannot be compared with itself; name two to four different ones.")
     shelf, prices = workbook.by_id, workbook.kit_prices
     side = SideBySide(tuple(
         Column(train, shelf, train.name, prices, range_report(train, shelf, EVERY)) for train in found

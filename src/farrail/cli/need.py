@@ -30,7 +30,7 @@ def run(
         part = part_named(workbook, part_name)
         found = list(needs_of(train, workbook.by_id, part, focal_mm=focal_mm, magnification=magnification))
     if as_json:
-        print_json([_data(one) for one in found])
+        print_json({"needs": [_data(one) for one in found]})
     else:
         for one in found:
             print(one.sentence)

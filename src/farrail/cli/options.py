@@ -1,5 +1,6 @@
 """The options that several commands ask for in the same words."""
 
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Annotated
 
@@ -30,3 +31,8 @@ def check_free(out: Path, *, force: bool) -> None:
     """
     if out.is_file() and not force:
         raise BadInput("{name} is there already; give --force to replace it, or another name.", name=out)
+
+
+def names_of(given: Sequence[str]) -> list[str]:
+    """Return names that were given again and again, or several at once with commas between."""
+    return [name.strip() for one in given for name in one.split(",") if name.strip()]

@@ -21,13 +21,15 @@ def run(
         file: the workbook.
         out: what to write; its ending says which kind.
         train: name or id of the train.
-        joint: which joint behind the optic, None for the last.
+        joint: which joint behind the optic, from 1; None for the last.
         length_mm: how long, None for what the train is short of.
         whole: one piece from the datum to the camera.
         write_pdf: draws it on paper.
     """
     workbook = read_file(file).workbook
-    order = order_for(read(workbook.train(train), workbook.by_id), joint, length_mm, whole=whole)
+    order = order_for(
+        read(workbook.train(train), workbook.by_id), None if joint is None else joint - 1, length_mm, whole=whole
+    )
     if out.suffix.lower() == ".pdf":
         write_pdf(order, out)
     else:

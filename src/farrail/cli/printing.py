@@ -3,6 +3,7 @@
 import json
 import math
 import sys
+from collections.abc import Mapping
 from typing import Any, NoReturn
 
 from farrail.errors import FarRailError
@@ -25,9 +26,18 @@ def decimals(value: float, unit: str) -> int:
     return 2 if unit == "mm" and abs(value) >= 0.05 else 4
 
 
-def print_json(data: Any) -> None:
-    """Print a value as indented JSON."""
-    print(json.dumps(data, indent=2, ensure_ascii=False, allow_nan=False))
+# Raised where a shape changes in a way that a script could trip over; docs/cli.md says what changed.
+JSON_VERSION = 1
+
+
+def print_json(data: Mapping[str, Any]) -> None:
+    """Print an object as indented JSON, the version of its shape first."""
+    print(as_json({"version": JSON_VERSION, **data}))
+
+
+def as_json(data: Mapping[str, Any]) -> str:
+    """Return an object as indented JSON."""
+    return json.dumps(data, indent=2, ensure_ascii=False, allow_nan=False)
 
 
 def refuse(error: FarRailError) -> NoReturn:

@@ -8,15 +8,20 @@ import typer
 
 from farrail import __version__
 from farrail.assembly.stages import Start
-from farrail.cli import calc_bench_commands, calc_close_up_commands, calc_commands, calc_field_commands
+from farrail.cli import (
+    calc_bench_commands,
+    calc_close_up_commands,
+    calc_commands,
+    calc_field_commands,
+    evidence_commands,
+)
 from farrail.cli.by_name import open_window, order_pdf, template
 from farrail.cli.completion import Shell
 from farrail.cli.number import number
-from farrail.cli.options import AsJson, Force, check_free
-from farrail.cli.printing import FINE, print_json
+from farrail.cli.options import AsJson, Force, check_free, names_of
+from farrail.cli.printing import FINE, as_json
 from farrail.cli.table_choice import What
 from farrail.errors import BadInput
-from farrail.frames.kinds import FrameKind
 from farrail.language import say
 from farrail.parts.origin import Origin
 from farrail.planning.aim import Aim
@@ -46,6 +51,7 @@ calc_field_commands.add_to(calculators)
 calc_close_up_commands.add_to(calculators)
 calc_bench_commands.add_to(calculators)
 calc_commands.add_to(calculators)
+evidence_commands.add_to(app)
 
 
 @app.callback(invoke_without_command=True)
@@ -63,24 +69,28 @@ def _version(
 def readout_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
+    every: Annotated[bool, typer.Option("--all", help="Every figure by its id, with its working.")] = False,
     as_json: AsJson = False,
 ) -> NoReturn:
-    """Print every figure and finding of a train; exit code 1 when a finding stops it."""
+    """Print a train's verdict, findings and main figures; exit code 1 when a finding stops it."""
     from farrail.cli import readout
 
-    raise SystemExit(readout.run(file, train, as_json=as_json))
+    raise SystemExit(readout.run(file, train, every=every, as_json=as_json))
 
 
 @app.command("plan")
 def plan_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
-    train: Annotated[str | None, typer.Option("--train", help="Name or id of a train in it.")] = None,
-    trains: Annotated[
-        str | None,
-        typer.Option("--trains", help="Several trains, separated by commas: one set of purchases for all of them."),
-    ] = None,
+    train: Annotated[
+        list[str],
+        typer.Option(
+            "--train",
+            "--trains",
+            help="Name or id of a train in it; several, given again or with commas, share one set of purchases.",
+        ),
+    ],
     kept_whole: Annotated[
-        bool, typer.Option("--kept-whole", help="With --trains: no part moves from one train to another.")
+        bool, typer.Option("--kept-whole", help="Of several trains: no part moves from one to another.")
     ] = False,
     aim: Annotated[Aim, typer.Option("--aim", help="Where published figures differ: which to aim at.")] = Aim.IN_USE,
     reorder: Annotated[bool, typer.Option("--reorder", help="Also try housings in other places and flipped.")] = False,
@@ -89,12 +99,12 @@ def plan_command(
     """Fill a train's gap from the shelf, or those of several; exit code 1 when that is impossible."""
     from farrail.cli import plan
 
-    if (train is None) == (trains is None):
-        raise BadInput("Give --train for one train, or --trains A,B,C for several together.")
-    if trains is not None:
-        raise SystemExit(plan.run_together(file, trains.split(","), kept_whole=kept_whole, as_json=as_json))
-    assert train is not None
-    raise SystemExit(plan.run(file, train, aim=aim, reorder=reorder, as_json=as_json))
+    names = names_of(train)
+    if len(names) > 1:
+        raise SystemExit(plan.run_together(file, names, kept_whole=kept_whole, as_json=as_json))
+    if kept_whole:
+        raise BadInput("--kept-whole is for several trains; name two or more with --train.")
+    raise SystemExit(plan.run(file, names[0] if names else "", aim=aim, reorder=reorder, as_json=as_json))
 
 
 @app.command("need")
@@ -144,98 +154,6 @@ def steps_command(
     raise SystemExit(steps.run(file, train, start=start, as_json=as_json))
 
 
-@app.command("log")
-def log_command(
-    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
-    train: Annotated[str | None, typer.Option("--train", help="Name or id of a train; left out: all.")] = None,
-    seen: Annotated[
-        Path | None, typer.Option("--import", help="A CSV table of observations to add to the log.")
-    ] = None,
-    as_csv: Annotated[bool, typer.Option("--csv", help="Print CSV.")] = False,
-    as_json: AsJson = False,
-) -> NoReturn:
-    """Print what was seen beside what was predicted, or write the observations of a table down."""
-    from farrail.cli import log
-
-    if seen is not None:
-        raise SystemExit(log.bring_in(file, seen))
-    raise SystemExit(log.run(file, train, as_json=as_json, as_csv=as_csv))
-
-
-@app.command("calibrate")
-def calibrate_command(
-    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
-    train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
-    as_json: AsJson = False,
-) -> NoReturn:
-    """Print the calibration of a train's parts from the log, and what is still open."""
-    from farrail.cli import log
-
-    raise SystemExit(log.calibrate(file, train, as_json=as_json))
-
-
-@app.command("compare")
-def compare_command(
-    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
-    trains: Annotated[str, typer.Option("--trains", help="Two to four trains, with commas.")],
-    as_json: AsJson = False,
-) -> NoReturn:
-    """Print two to four trains side by side, the better figure marked."""
-    from farrail.cli import log
-
-    raise SystemExit(log.compare(file, trains.split(","), as_json=as_json))
-
-
-@app.command("frame")
-def frame_command(
-    kind: Annotated[FrameKind, typer.Argument(help="What it shows: flat, stars, dust, ruler or sky.")],
-    file: Annotated[Path, typer.Argument(help="The frame: FITS, TIFF, PNG, JPEG or raw.")],
-    workbook: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
-    train: Annotated[str, typer.Option("--train", help="Name or id of the train that took it.")],
-    more: Annotated[
-        list[Path] | None,
-        typer.Option(
-            "--more", help="Stars: further frames through focus; dust: a frame with a filter or the camera turned."
-        ),
-    ] = None,
-    focus: Annotated[
-        list[float] | None,
-        typer.Option("--focus", parser=number, help="Stars: focuser position of each frame, µm."),
-    ] = None,
-    flange: Annotated[
-        float, typer.Option("--flange", parser=number, help="Distance between the flange's screws, mm.")
-    ] = 60.0,
-    as_json: AsJson = False,
-) -> NoReturn:
-    """Print what a frame shows about the train that took it; exit code 1 if it shows nothing."""
-    from farrail.cli import frame
-
-    raise SystemExit(
-        frame.run(kind, file, workbook, train, more=more or [], focus_um=focus or [], flange_mm=flange, as_json=as_json)
-    )
-
-
-@app.command("bench")
-def bench_command(
-    kind: Annotated[FrameKind, typer.Argument(help="What to take: flat, stars, dust, ruler or sky.")],
-    out: Annotated[Path, typer.Argument(help="The FITS file to write.")],
-    workbook: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
-    train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
-    seed: Annotated[
-        int, typer.Option("--seed", help="Which fault to simulate; the same number gives the same fault.")
-    ] = 1,
-    focus: Annotated[float, typer.Option("--focus", parser=number, help="Stars: focuser position, µm.")] = 0.0,
-    columns: Annotated[int, typer.Option("--columns", help="How many pixels wide.", min=64, max=9000)] = 1200,
-    tell: Annotated[bool, typer.Option("--tell", help="Print the simulated fault.")] = False,
-    force: Force = False,
-) -> NoReturn:
-    """Take a practice frame that simulates a fault in the train, for you to find (no camera needed)."""
-    from farrail.cli import frame
-
-    check_free(out, force=force)
-    raise SystemExit(frame.bench(kind, out, workbook, train, seed=seed, focus_um=focus, tell=tell, columns=columns))
-
-
 @app.command("ask")
 def ask_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
@@ -269,11 +187,12 @@ def edit_command(
         str | None, typer.Argument(help="Which value, such as path_length_mm; see docs/format.md.")
     ] = None,
     value: Annotated[str | None, typer.Argument(help="The value: 12.05, “12.05 ±0.02”, “10x”, a name.")] = None,
-    origin: Annotated[Origin, typer.Option("--as", help="Where the number came from.")] = Origin.MEASURED,
+    origin: Annotated[Origin, typer.Option("--as", help="Where the number came from.")] = Origin.PUBLISHED,
     lines: Annotated[
         Path | None, typer.Option("--lines", help="A file of edits, one JSON object a line; - is standard input.")
     ] = None,
     new: Annotated[bool, typer.Option("--new", help="With --lines: begin an empty workbook.")] = False,
+    name: Annotated[str | None, typer.Option("--name", help="Name of the workbook.")] = None,
 ) -> NoReturn:
     """Put a value or whole lines of edits into a workbook; refused while a window has it open.
 
@@ -284,7 +203,9 @@ def edit_command(
     if lines is not None:
         if part is not None:
             raise BadInput("With --lines no part is named; the lines say everything.")
-        raise SystemExit(edit.run_lines(file, lines, new=new))
+        raise SystemExit(edit.run_lines(file, lines, new=new, name=name))
+    if name is not None and part is None and not new:
+        raise SystemExit(edit.rename(file, name))
     if part is None or field is None or value is None or new:
         raise BadInput("Give a part, a field and a value; or --lines with a file of edits.")
     raise SystemExit(edit.run(file, part, field, value, origin))
@@ -317,7 +238,7 @@ def schema_command() -> None:
     from farrail.workbook.workbook import Workbook
 
     schema = Workbook.model_json_schema()
-    print_json({"$schema": "https://json-schema.org/draft/2020-12/schema", **schema})
+    print(as_json({"$schema": "https://json-schema.org/draft/2020-12/schema", **schema}))
 
 
 @app.command("pages")
@@ -367,7 +288,7 @@ def pack_command(
     """Print what to pack for one train or several, shared parts once."""
     from farrail.cli import steps
 
-    raise SystemExit(steps.pack(file, train, as_json=as_json))
+    raise SystemExit(steps.pack(file, names_of(train), as_json=as_json))
 
 
 @app.command("ring")
@@ -376,7 +297,7 @@ def ring_command(
     out: Annotated[Path, typer.Argument(help="What to write: a name that ends in .stl, .3mf, .dxf or .pdf.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
     joint: Annotated[
-        int | None, typer.Option("--joint", help="Which joint behind the optic, from 0; without it, the last.")
+        int | None, typer.Option("--joint", help="Which joint behind the optic, from 1; without it, the last.", min=1)
     ] = None,
     thickness: Annotated[
         float | None,
@@ -398,7 +319,7 @@ def order_command(
     out: Annotated[Path, typer.Argument(help="What to write: a name that ends in .pdf or .dxf.")],
     train: Annotated[str, typer.Option("--train", help="Name or id of a train in it.")],
     joint: Annotated[
-        int | None, typer.Option("--joint", help="Which joint behind the optic, from 0; without it, the last.")
+        int | None, typer.Option("--joint", help="Which joint behind the optic, from 1; without it, the last.", min=1)
     ] = None,
     length: Annotated[
         float | None,

@@ -21,7 +21,7 @@ def run(
         file: the workbook.
         out: what to write; its ending says which kind.
         train: name or id of the train.
-        joint: which joint behind the optic, None for the last.
+        joint: which joint behind the optic, from 1; None for the last.
         thickness_mm: how thick, None for what the train is short of.
         chamfer_mm: how far its edges are broken.
         write_template: writes a paper template, where the ending says so.
@@ -31,7 +31,7 @@ def run(
     """
     workbook = read_file(file).workbook
     readout = read(workbook.train(train), workbook.by_id)
-    shape = ring_for(readout, joint, thickness_mm, chamfer_mm)
+    shape = ring_for(readout, None if joint is None else joint - 1, thickness_mm, chamfer_mm)
     if out.suffix.lower() == ".pdf":
         write_template(shape, out)
     else:

@@ -93,7 +93,7 @@ def pack(file: Path, trains: list[str], *, as_json: bool) -> int:
     readouts = [read(workbook.train(name), workbook.by_id) for name in trains]
     rows = pack_rows(readouts, workbook.by_id)
     if as_json:
-        print_json(rows)
+        print_json({"parts": rows})
         return FINE
     for row in rows:
         note = f" ({row['note']})" if row["note"] else ""

@@ -1,5 +1,7 @@
 """`far-rail csv`: the shelf, a train's figures or findings as a table, and tables of parts brought in."""
 
+import csv
+import io
 import sys
 from pathlib import Path
 
@@ -9,6 +11,7 @@ from farrail.cli.table_choice import What
 from farrail.errors import BadInput
 from farrail.exchange.csv_shelf import preview_csv, shelf_to_csv
 from farrail.exchange.table_files import Table, as_csv
+from farrail.language import say, say_n
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import read
@@ -45,7 +48,9 @@ def run(file: Path, what: What, train: str | None, out: Path | None) -> int:
         sys.stdout.write(text)
     else:
         write_text(out, "\ufeff" + text)
-        print(f"{len(text.splitlines()) - 1} rows written to {out}.")
+        rows_written = sum(1 for _ in csv.reader(io.StringIO(text))) - 1
+        print(say_n("{count} row written to {out}.", "{count} rows written to {out}.", rows_written,
+                    count=rows_written, out=out))  # fmt: skip
     return FINE
 
 
@@ -67,8 +72,16 @@ def bring_in(file: Path, table: Path) -> int:
             write_file(file, history.present, opened.digest)
     finally:
         lock.release()
-    bad = [row for row in preview.rows if row.part is None]
+    bad = [row for row in preview.rows if row.part is None and not row.same]
+    same = sum(row.same for row in preview.rows)
     for row in bad:
-        print(f"Line {row.line}, {row.name or 'without a name'}: {row.reason}", file=sys.stderr)
-    print(f"{len(good)} parts put on the shelf of {file}{f', {len(bad)} rows left out' if bad else ''}.")
+        name = row.name or say("without a name")
+        print(say("Line {line}, {name}: {reason}", line=row.line, name=name, reason=row.reason), file=sys.stderr)
+    told = [say_n("{count} part put on the shelf of {file}", "{count} parts put on the shelf of {file}", len(good),
+                  count=len(good), file=file)]  # fmt: skip
+    if same:
+        told.append(say("{count} already there, unchanged", count=same))
+    if bad:
+        told.append(say_n("{count} row left out", "{count} rows left out", len(bad), count=len(bad)))
+    print(f"{', '.join(told)}.")
     return SOME_BAD if bad else FINE

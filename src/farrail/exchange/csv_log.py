@@ -14,6 +14,7 @@ from typing import Any
 
 from farrail.errors import BadInput, EditRefused
 from farrail.exchange.csv_shelf import guarded
+from farrail.language import say
 from farrail.logbook.beside import compared_then
 from farrail.logbook.observation import Observation
 from farrail.logbook.registry import OBSERVATIONS
@@ -75,11 +76,13 @@ class LogRow:
         line: its line in the file, the header being 1.
         edit: what writes it down; None for a bad row.
         reason: why it is bad.
+        same: whether the log has this very observation already: nothing is lost by leaving the row out.
     """
 
     line: int
     edit: WriteDown | None
     reason: str = ""
+    same: bool = False
 
 
 def read_log_csv(text: str, workbook: Workbook) -> tuple[LogRow, ...]:
@@ -111,6 +114,7 @@ def read_log_csv(text: str, workbook: Workbook) -> tuple[LogRow, ...]:
 
 def _rows(reader: "csv.DictReader[str]", workbook: Workbook) -> Iterator[LogRow]:
     trains = {key: train for train in workbook.trains for key in (train.id, train.name)}
+    known = {_told(seen) for seen in workbook.log}
     for count, raw in enumerate(reader):
         if count >= MOST_ROWS:
             raise BadInput("The table has more than {most_rows} rows; split it.", most_rows=MOST_ROWS)
@@ -121,9 +125,20 @@ def _rows(reader: "csv.DictReader[str]", workbook: Workbook) -> Iterator[LogRow]
         if not any(row.values()):
             continue
         try:
-            yield LogRow(reader.line_num, _edit(row, trains))
+            edit = _edit(row, trains)
+            if _told(edit) in known:
+                yield LogRow(reader.line_num, None, say("it is in the log already"), same=True)
+            else:
+                yield LogRow(reader.line_num, edit)
         except (EditRefused, BadInput) as error:
             yield LogRow(reader.line_num, None, str(error))
+
+
+def _told(one: WriteDown | Observation) -> str:
+    """Return what an observation says, in one text by which equal ones are known."""
+    if isinstance(one, WriteDown):
+        one = made(one.kind, {"id": "x", "train": one.train_id, "state": "x", "day": one.day, **one.values})
+    return one.model_dump_json(exclude={"id", "state", "aside"})
 
 
 def _edit(row: dict[str, str], trains: dict[str, Train]) -> WriteDown:

@@ -18,6 +18,7 @@ from pydantic import TypeAdapter, ValidationError
 from farrail.complaints import complaint
 from farrail.errors import BadInput
 from farrail.exchange.cells import read_cell, written
+from farrail.language import say
 from farrail.parts.connections import Connection, Plain
 from farrail.parts.fields import Shape, field_at, fields_of, value_at
 from farrail.parts.inventory_item import PartId
@@ -30,6 +31,7 @@ MOST_ROWS = 5000
 # Many times what all kinds together have.
 MOST_COLUMNS = 1000
 _TIMES = re.compile(r"^(\+?[\d.,]+)\s*[x×](?=\s|$)", re.IGNORECASE)
+NUMBER = re.compile(r"[+-]?\d+(?:\.\d+)?(?:[eE][+-]?\d+)?")
 FORMULA_MARKS = ("=", "+", "-", "@", "\t", "'")
 
 
@@ -48,12 +50,14 @@ class PreviewRow:
         name: what it calls itself.
         part: the part, None for a bad row.
         reason: why it is bad, or what will happen to it ("" for a plain new part).
+        same: whether the very part is there already: nothing is lost by leaving the row out.
     """
 
     line: int
     name: str
     part: Part | None
     reason: str
+    same: bool = False
 
 
 @dataclass(frozen=True)
@@ -91,8 +95,8 @@ def shelf_to_csv(parts: Sequence[Part], *, delimiter: str = ",") -> str:
 
 
 def guarded(text: str) -> str:
-    """Return a cell that no spreadsheet takes for a formula: marked with an apostrophe where one might."""
-    return f"'{text}" if text.startswith(FORMULA_MARKS) else text
+    """Return a cell that no spreadsheet takes for a formula: marked with an apostrophe where one might, numbers not."""
+    return f"'{text}" if text.startswith(FORMULA_MARKS) and not NUMBER.fullmatch(text) else text
 
 
 def _cells(part: Part) -> dict[str, str]:
@@ -190,7 +194,7 @@ def _row(
         return PreviewRow(line, name, None, str(error))
     old = shelf.get(part.id)
     if old == part:
-        return PreviewRow(line, name, None, "is on the shelf already, just so")
+        return PreviewRow(line, name, None, say("is on the shelf already, with the same values"), same=True)
     if part.id in taken:
         return PreviewRow(line, name, None, f"the id “{part.id}” is taken; leave it empty for a new one")
     return PreviewRow(line, name, part, "")

@@ -8,6 +8,7 @@ import dataclasses
 import json
 import re
 from collections.abc import Callable, Iterable, Mapping
+from difflib import get_close_matches
 from functools import cache
 from typing import Any, get_type_hints
 
@@ -35,6 +36,8 @@ PARTS = frozenset({"part", "filter", "sheet", "camera", "optic", "lens"})
 # What undo calls an edit, and what merges: the program's own business.
 OWN = frozenset({"label", "merge_key"})
 MOST_LINES = 5000
+# So many ids are named where a word may mean several parts.
+MOST_NAMED = 8
 # Edits whose values are whole parts or trains made elsewhere in the program, or that read their own words below.
 _LEFT_OUT = frozenset(
     {"LayPlan", "LayTogether", "LayStack", "LayCloseUp", "ImportParts", "SetFigures", "SetReading", "SetField",
@@ -135,20 +138,29 @@ def apply_lines(lines: Iterable[str], workbook: Workbook, do: Callable[[Edit], o
 
 
 def part_named(workbook: Workbook, wanted: str) -> PartId:
-    """Return the id of a part named by id or by name.
+    """Return the id of a part named by id or name, capitals aside, or by any part of them that no other has.
 
     Raises:
-        EditRefused: there is none, or several are called so.
+        EditRefused: there is none, or several are meant.
     """
     if wanted in workbook.by_id:
         return wanted
-    named = [part.id for part in workbook.shelf if part.name.casefold() == wanted.casefold()]
-    if len(named) == 1:
-        return named[0]
-    why = (
-        f"{len(named)} parts are called so; give the id: {', '.join(named)}" if named else "the shelf has no such part"
-    )
-    raise EditRefused(f"“{wanted}”: {why}.")
+    asked = wanted.strip().casefold()
+    named = [part.id for part in workbook.shelf if asked in (part.name.casefold(), part.id.casefold())]
+    inside = [p.id for p in workbook.shelf if asked and (asked in p.name.casefold() or asked in p.id.casefold())]
+    found = named or inside
+    if len(found) == 1:
+        return found[0]
+    if found:
+        raise EditRefused(
+            "“{wanted}” may be {count} parts; write one of these ids: {listed}.",
+            wanted=wanted, count=len(found), listed=", ".join(found[:MOST_NAMED]),
+        )  # fmt: skip
+    near = get_close_matches(asked, [part.name.casefold() for part in workbook.shelf], 3, 0.5)
+    names = ", ".join(part.name for part in workbook.shelf if part.name.casefold() in near)
+    if names:
+        raise EditRefused("There is no part “{wanted}”; did you mean {names}?", wanted=wanted, names=names)
+    raise EditRefused("There is no part “{wanted}” on the shelf; far-rail csv FILE lists all.", wanted=wanted)
 
 
 def set_value(workbook: Workbook, part: PartId, path: str, value: str, origin: Origin) -> Edit:

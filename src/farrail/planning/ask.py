@@ -170,8 +170,8 @@ def ask(
 ) -> Asked:
     """Return the combinations of a shelf that fulfil a wish, the best first.
 
-    First what fulfils the wish for every value of the unknowns, then what needs no purchase, then what has fewer
-    cautions (soft or dark corners, no room for light), then fewer parts, then less light lost, then more room.
+    First what fulfils the wish for every value of the unknowns, then what needs no purchase. Then what has fewer
+    cautions (soft or dark corners, no room for light), fewer parts, less light lost, and more room.
     A zoom is tried at both ends, and between them where neither end does it.
 
     Args:

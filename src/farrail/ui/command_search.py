@@ -87,7 +87,7 @@ def pages(stations: StationStack) -> Iterator[Entry]:
         for button in station.findChildren(QAbstractButton):
             if button.property("tab") == "true" and button.text():
                 yield Entry(
-                    say("{text}, in {title}", text=button.text(), title=entry.title),
+                    say("{text}, in {title}", text=button.toolTip() or button.text(), title=entry.title),
                     say("page"),
                     partial(_turn_to, stations, entry.key, button),
                 )

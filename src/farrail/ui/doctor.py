@@ -141,7 +141,7 @@ def examine(*, as_json: bool, out: Callable[[str], object] = print) -> int:
     """Print what was looked at; exit code 1 where something is missing."""
     found = list(checks())
     if as_json:
-        out(json.dumps([asdict(one) for one in found], indent=2, ensure_ascii=False))
+        out(json.dumps({"version": 1, "checks": [asdict(one) for one in found]}, indent=2, ensure_ascii=False))
     else:
         for one in found:
             out(f"{'ok   ' if one.well else 'LOOK '} {one.told}{f' → {one.todo}' if one.todo else ''}")

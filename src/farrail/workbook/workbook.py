@@ -53,7 +53,7 @@ class Workbook(Frozen):
         return {part.id: part for part in self.shelf}
 
     def train(self, key: str) -> Train:
-        """Return the train of an id or name; capitals do not matter, and a beginning that no other has is enough.
+        """Return the train of an id or name; capitals do not matter, and any part of it that no other has is enough.
 
         Raises:
             BadWorkbook: there is none, or several begin so.
@@ -68,13 +68,14 @@ class Workbook(Frozen):
             for t in self.trains
             if asked and (t.id.casefold().startswith(asked) or t.name.casefold().startswith(asked))
         ]
-        found = same or begun
+        inside = [t for t in self.trains if asked and (asked in t.id.casefold() or asked in t.name.casefold())]
+        found = same or begun or inside
         if len(found) == 1:
             return found[0]
         if found:
             several = ", ".join(f"“{t.name}” ({t.id})" for t in found)
             raise BadWorkbook(
-                "Several trains begin with “{key}”: {several}; write more of it.", key=key, several=several
+                "Several trains are meant by “{key}”: {several}; write more of it.", key=key, several=several
             )
         names = ", ".join(f"“{t.name}”" for t in self.trains) or "none"
         raise BadWorkbook(

@@ -63,7 +63,8 @@ class PathLength(Observation):
             return numbers(self.length_mm, None, "mm", 0.0, Origin.ASSUMED)
         total, origins = 0.0, []
         for index in span:
-            total += gap_before(layout, index) if index > span[0] else 0.0
+            # From the datum the joint right behind it counts; from a part's shoulder only what is behind that.
+            total += gap_before(layout, index) if index > span[0] or self.first is None else 0.0
             if index < len(layout.rear):
                 total += layout.rear[index].length.value
                 origins.append(layout.rear[index].length.origin)

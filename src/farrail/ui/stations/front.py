@@ -155,9 +155,9 @@ class FrontStation(Station):
             (
                 (say("Fixes"), "show_remedies"),
                 (say("Filter size"), "show_sheets"),
-                (say("Sky"), "show_sky"),
-                (say("Rings"), "show_rings"),
-                (say("View"), "show_view"),
+                (say("Sky"), "show_sky", say("Polarised sky")),
+                (say("Rings"), "show_rings", say("Adapter rings")),
+                (say("View"), "show_view", say("View from behind")),
                 (say("Curve"), "show_curve_over_zoom"),
             )
         )

@@ -361,7 +361,7 @@ class LogStation(Station):
             self.session.message.emit(str(error), True)
             return
         good = tuple(row.edit for row in rows if row.edit is not None)
-        bad = [row for row in rows if row.edit is None]
+        bad = [row for row in rows if row.edit is None and not row.same]
         done = bool(good) and self.session.do(ImportObservations(good))
         told = say("{also} saved from {name}.", also=len(good) if done else 0, name=path.name)
         if bad:

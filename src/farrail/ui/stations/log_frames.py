@@ -52,7 +52,7 @@ DIFFERENCE_LEGEND = N_(
 )
 DUST_LEGEND = N_("A shadow that was missed: press on its middle, drag to its edge.")
 
-# From this width on what is told stands beside the frame.
+# From this width on the result is beside the frame.
 BESIDE_PX = 640
 
 
@@ -209,7 +209,7 @@ class FramesPage(QWidget):
         self._settle()
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        """Put what is told beside the frame, or under it where the page is narrow."""
+        """Put the result beside the frame, or under it where the page is narrow."""
         beside = self.width() >= BESIDE_PX
         way = QBoxLayout.Direction.LeftToRight if beside else QBoxLayout.Direction.TopToBottom
         if self._halves.direction() != way:

@@ -14,14 +14,20 @@ class PageTabs(QWidget):
     # A name was clicked: its number.
     chosen = Signal(int)
 
-    def __init__(self, names: Sequence[tuple[str, str]], parent: QWidget | None = None) -> None:
-        """Make the row; each name comes with its button's object name."""
+    def __init__(self, names: Sequence[tuple[str, ...]], parent: QWidget | None = None) -> None:
+        """Make the row.
+
+        Args:
+            names: of each page its name, its button's object name, and where the name is short, the whole name.
+            parent: the owner.
+        """
         super().__init__(parent)
         self._group = QButtonGroup(self)
         row = FlowLayout(self, 2)
-        for number, (text, name) in enumerate(names):
+        for number, (text, name, *whole) in enumerate(names):
             button = QPushButton(text)
             button.setObjectName(name)
+            button.setToolTip(whole[0] if whole else "")
             button.setCheckable(True)
             button.setProperty("tab", "true")
             button.setChecked(number == 0)

@@ -116,6 +116,19 @@ class RenameTrain:
 
 
 @dataclass(frozen=True)
+class RenameWorkbook:
+    """Give the workbook another name."""
+
+    name: str
+    label: Text = N_("Rename workbook")
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook renamed."""
+        return workbook.model_copy(update={"name": checked_name(self.name, say("workbook"))})
+
+
+@dataclass(frozen=True)
 class RemoveTrain:
     """Take a train out of the workbook."""
 
