@@ -11,14 +11,15 @@ from farrail.errors import BadInput
 from farrail.exchange.csv_log import log_to_csv, read_log_csv
 from farrail.language import say, say_n
 from farrail.logbook.beside import compared_then
-from farrail.logbook.compare_words import ability_words, cell_words, line_label, wish_words
+from farrail.logbook.better import Ends, ends_of
+from farrail.logbook.compare_words import ability_words, cell_words, deciding_words, line_label, wish_words
 from farrail.logbook.learning.doubts import doubts_of, without_outvoted
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found, Refused
 from farrail.logbook.learning.spacing_stars import back_focus_of, ladder_of, works_as_it_lies
 from farrail.logbook.next_best import next_best
 from farrail.logbook.observation import Compared, Observation
-from farrail.logbook.side_by_side import LEAST, MOST, Column, Ends, SideBySide, ends_of
+from farrail.logbook.side_by_side import LEAST, MOST, Column, SideBySide
 from farrail.logbook.words import (
     difference_words,
     doubt_words,
@@ -221,11 +222,13 @@ def compare(file: Path, trains: list[str], *, as_json: bool) -> int:
             "lines": [{"key": line.key, "values": [_finite(v) for v in line.values], "better": list(line.best),
                        "ranges": [_range(ends) for ends in line.ends],
                        "differs": line.differs} for line in side.lines],
+            "deciding": None if side.deciding is None else side.deciding.key,
             "missing": [{"part": part.id, "count": count, "price": part.price} for part, count in side.wishes],
             "alone": [[{"ability": one.key, "value": one.value, "range": _range(ends_of(one.figure)),
                         "best_other": one.best_other} for one in side.lets_alone(n)] for n in range(len(found))],
         })  # fmt: skip
         return FINE
+    print(deciding_words(side, [column.name for column in side.columns]))
     lines = [line for line in side.lines if line.differs]
     wide = max(len(line_label(line)) for line in lines) if lines else 10
     table = [

@@ -1,6 +1,7 @@
 """Trains side by side in words: what a row is called, what differs, what is missing."""
 
-from collections.abc import Mapping
+import math
+from collections.abc import Mapping, Sequence
 
 from farrail.language import N_, Message, say
 from farrail.logbook.differences import Change, Difference, differences
@@ -22,6 +23,8 @@ FACT_WORDS: dict[str, Message] = {
 }
 
 
+# Less is not seen in a corner; common practice, no source.
+NOT_SEEN_STOPS = 0.05
 LENGTHS = ("behind_mm", "ahead_mm")
 
 
@@ -57,6 +60,40 @@ def cell_words(line: Line, number: int, *, short: bool = False) -> str:
         return f"{word} ({ends})" if ends else word
     digits = 2 if abs(value) < 1000.0 else 0
     return interval_words(figure, digits) if short else value_words(figure, digits)
+
+
+def deciding_words(compared: SideBySide, names: Sequence[str]) -> str:
+    """Return what decides between trains, in one sentence: the best one against the next.
+
+    Args:
+        compared: the trains.
+        names: what each is called.
+    """
+    line = compared.deciding
+    if line is None:
+        return say("Nothing that matters makes one of them better.")
+    first = line.best[0]
+    other = next(number for number in range(len(names)) if number not in line.best)
+    a, b = names[first], names[other]
+    mine, its = line.values[first], line.values[other]
+    if line.key == "not_mating":
+        return say("{a} fits together; of {b} joints do not mate.", a=a, b=b)
+    if line.key == "spacing.error_mm" and its is not None:
+        way = say("{miss:.2f mm} too short", miss=-its) if its < 0.0 else say("{miss:.2f mm} too long", miss=its)
+        return say("{a} is in focus; {b} is {way}.", a=a, b=b, way=way)
+    if line.key == "front.first_clean_mm" and mine is not None and its is not None:
+        return say("{a} is free of vignetting from {mine:.1f mm}, {b} from {its:.1f mm}.", a=a, b=b, mine=mine, its=its)
+    if line.key == "light.corner_stops" and mine is not None and its is not None:
+        if mine < NOT_SEEN_STOPS:
+            dark = say("is black in the corner") if math.isinf(its) else say("loses {its:.1f} stops there", its=its)
+            return say("{a} has no vignetting in the corner; {b} {dark}.", a=a, b=b, dark=dark)
+        if math.isinf(its):
+            return say("{a} loses {mine:.1f} stops in the corner; that of {b} is black.", a=a, b=b, mine=mine)
+        return say("{a} loses {mine:.1f} stops in the corner, {b} {its:.1f}.", a=a, b=b, mine=mine, its=its)
+    if line.key == "to_pay" and mine is not None and its is not None:
+        return say("{a} is complete for {mine:g}, {b} for {its:g}.", a=a, b=b, mine=mine, its=its)
+    return say("{label}: {a} {mine}, {b} {its}.",
+               label=line_label(line), a=a, b=b, mine=cell_words(line, first), its=cell_words(line, other))  # fmt: skip
 
 
 def difference_line(difference: Difference) -> str:

@@ -1,12 +1,13 @@
 """Two to four trains, or states of one, side by side: figures with the better one, parts, prices, what fits."""
 
 import math
+import operator
 from collections import Counter
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
-from enum import StrEnum
 from functools import cached_property
 
+from farrail.logbook.better import RULES, Ends, best_by_rule, best_of, ends_of, same
 from farrail.logbook.kinds.stars import infinity_reached
 from farrail.parts.connections import why_not
 from farrail.parts.inventory_item import AT_HAND, PartId
@@ -23,63 +24,14 @@ from farrail.train.train import Train
 LEAST, MOST = 2, 4
 
 
-class Better(StrEnum):
-    """Which of two numbers is the better one."""
-
-    LOWER = "lower"
-    HIGHER = "higher"
-    NEARER_ZERO = "nearer_zero"
-    NEITHER = "neither"
-
-
-# Of which figures one may say which is better; of all others that depends on what one wants.
-BETTER: dict[str, Better] = {
-    "spacing.error_mm": Better.NEARER_ZERO,
-    "spacing.stack_worst_mm": Better.LOWER,
-    "spacing.stack_rss_mm": Better.LOWER,
-    "light.corner_ri": Better.HIGHER,
-    "light.corner_stops": Better.LOWER,
-    "light.clean_share": Better.HIGHER,
-    "light.image_circle_margin_mm": Better.HIGHER,
-    "light.train_shadow": Better.LOWER,
-    "front.corner_loss_stops": Better.LOWER,
-    "front.first_clean_mm": Better.LOWER,
-    "front.visible_mm": Better.LOWER,
-    "front.depth_mm": Better.LOWER,
-    "front.sky_uneven_stops": Better.LOWER,
-    "closeup.magnification": Better.HIGHER,
-    "closeup.working_distance_mm": Better.HIGHER,
-    "closeup.stops_lost": Better.LOWER,
-    "closeup.depth_of_field_mm": Better.HIGHER,
-    "exposure.total_stops": Better.LOWER,
-}
-# Facts of a set-up beyond its figures, in reading order, with which is better.
-FACTS: dict[str, Better] = {
-    "parts": Better.LOWER,
-    "joints": Better.LOWER,
-    "not_mating": Better.LOWER,
-    "behind_mm": Better.NEITHER,
-    "ahead_mm": Better.LOWER,
-    "mass_g": Better.LOWER,
-    "price": Better.LOWER,
-    "to_buy": Better.LOWER,
-    "to_pay": Better.LOWER,
-}
-# What a set-up lets one do, with which is better: shown where one column alone is ahead.
-ABILITIES: dict[str, Better] = {
-    "clean_from_mm": Better.LOWER,
-    "field_deg": Better.HIGHER,
-    "magnification": Better.HIGHER,
-    "slots": Better.HIGHER,
-    "infinity": Better.HIGHER,
-}
+# Facts of a set-up beyond its figures, in reading order.
+FACTS = ("parts", "joints", "not_mating", "behind_mm", "ahead_mm", "mass_g", "price", "to_buy", "to_pay")
+# What a set-up lets one do, and whether more of it is better: shown where one column alone is ahead.
+ABILITIES = {"clean_from_mm": False, "field_deg": True, "magnification": True, "slots": True, "infinity": True}
 # Figures of single apertures: there are as many as parts, and no two trains have the same.
 OF_PARTS = ("light.needed.*_mm", "light.loss.*_stops", "light.tilt_plate.*_um", "light.passband.*", "front.step_back")
 # Facts and abilities that are also figures, which have the interval.
 SAME_AS = {"ahead_mm": "front.depth_mm", "clean_from_mm": "front.first_clean_mm"}
-# Both ends of an interval; None for a number that is certain.
-Ends = tuple[float, float] | None
-SAME = 1e-6
 # Ahead by less than this share is not ahead.
 AHEAD = 0.02
 
@@ -201,7 +153,7 @@ class Line:
     def differs(self) -> bool:
         """Whether the columns differ in it."""
         first = self.values[0]
-        return any(not _same(first, value) for value in self.values[1:])
+        return any(not same(first, value) for value in self.values[1:])
 
 
 @dataclass(frozen=True)
@@ -230,7 +182,7 @@ class SideBySide:
     @cached_property
     def lines(self) -> tuple[Line, ...]:
         """Every fact and figure that any of them has as a number, in reading order."""
-        lines = [self._fact(key, better) for key, better in FACTS.items()]
+        lines = [self._fact(key) for key in FACTS]
         every = [column.figures for column in self.columns]
         keys = dict.fromkeys(key for figures in every for key in figures)
         for key in keys:
@@ -240,14 +192,27 @@ class SideBySide:
             values = tuple(_number(figure) for figure in figures)
             if any(value is not None for value in values):
                 kind = next(figure.kind for figure in figures if figure is not None)
-                best = best_of(values, BETTER.get(kind, Better.NEITHER), figures)
+                if key in SAME_AS.values() and any(line.key in SAME_AS and SAME_AS[line.key] == key for line in lines):
+                    # The fact above has its interval.
+                    continue
+                best = best_by_rule(kind, values, self._readouts, figures)
                 lines.append(Line(key, False, values, figures, best))
         return tuple(line for line in lines if any(value is not None for value in line.values))
 
-    def _fact(self, key: str, better: Better) -> Line:
+    @property
+    def _readouts(self) -> tuple[Readout, ...]:
+        return tuple(column.readout for column in self.columns)
+
+    def _fact(self, key: str) -> Line:
         values = tuple(column.facts[key] for column in self.columns)
         figures = tuple(column.figure_of(key) for column in self.columns)
-        return Line(key, True, values, figures, best_of(values, better, figures))
+        return Line(key, True, values, figures, best_by_rule(key, values, self._readouts, figures))
+
+    @property
+    def deciding(self) -> Line | None:
+        """The row that decides between them: the first in the order of what matters; None where nothing does."""
+        ranked = {line.key if line.is_fact else _kind(line): line for line in self.lines if line.best}
+        return next((ranked[kind] for kind in RULES if kind in ranked), None)
 
     @cached_property
     def wishes(self) -> tuple[tuple[Part, int], ...]:
@@ -271,19 +236,24 @@ class SideBySide:
     def lets_alone(self, number: int) -> tuple[Ability, ...]:
         """Return what one column alone lets one do, or certainly does best."""
         found = []
-        for key, better in ABILITIES.items():
+        for key, more in ABILITIES.items():
             values = [column.abilities[key] for column in self.columns]
             mine = values[number]
             if mine is None:
                 continue
             figures = [column.figure_of(key) for column in self.columns]
             others = [value for n, value in enumerate(values) if n != number and value is not None]
-            best = (min if better is Better.LOWER else max)(others, default=None)
-            gain = None if best is None else (best - mine if better is Better.LOWER else mine - best)
+            best = (max if more else min)(others, default=None)
+            gain = None if best is None else (mine - best if more else best - mine)
             ahead = gain is None or gain > AHEAD * max(abs(mine), 1e-9)
-            if ahead and (best is None or number in best_of(values, better, figures)):
+            cost = operator.neg if more else operator.pos
+            if ahead and (best is None or number in best_of(values, [cost] * len(values), figures)):
                 found.append(Ability(key, mine, best, figures[number]))
         return tuple(found)
+
+
+def _kind(line: Line) -> str:
+    return next(figure.kind for figure in line.figures if figure is not None)
 
 
 def _held(column: Column, part: Part) -> bool:
@@ -308,55 +278,7 @@ def price_of(parts: Iterable[tuple[Part, int]], kit_prices: Mapping[str, float])
     )
 
 
-def best_of(values: Sequence[float | None], better: Better, figures: Sequence[Figure | None] = ()) -> tuple[int, ...]:
-    """Return the numbers of the best values; () where all are alike, cannot be ranked, or their intervals overlap.
-
-    Args:
-        values: one a column; None where it has none.
-        better: which is better.
-        figures: those with the intervals of the values; () where all are certain.
-    """
-    known = {n: value for n, value in enumerate(values) if value is not None and not math.isnan(value)}
-    if better is Better.NEITHER or len(known) < 2:
-        return ()
-    costs = {n: _cost(value, better) for n, value in known.items()}
-    best = min(costs.values())
-    winners = tuple(n for n, cost in costs.items() if _same(cost, best))
-    rest = [n for n in known if n not in winners]
-    span = {n: _costs(value, ends_of(figures[n]) if figures else None, better) for n, value in known.items()}
-    sure = all(span[n][1] < span[other][0] for n in winners for other in rest)
-    return winners if rest and sure else ()
-
-
-def _cost(value: float, better: Better) -> float:
-    """Return a value as one of which less is better."""
-    return -value if better is Better.HIGHER else abs(value) if better is Better.NEARER_ZERO else value
-
-
-def _costs(value: float, ends: Ends, better: Better) -> tuple[float, float]:
-    """Return the least and greatest cost of a value over its interval."""
-    low, high = ends or (value, value)
-    both = [_cost(one, better) for one in (low, value, high)]
-    crosses_zero = better is Better.NEARER_ZERO and low < 0.0 < high
-    return (0.0 if crosses_zero else min(both)), max(both)
-
-
-def ends_of(figure: Figure | None) -> Ends:
-    """Return the interval of a figure; None where it is certain. What may never be reached has no upper end."""
-    if figure is None:
-        return None
-    if figure.low is None or figure.high is None:
-        return (figure.number, math.inf) if figure.or_never and isinstance(figure.value, float) else None
-    return (figure.low, math.inf) if figure.or_never else (figure.low, figure.high)
-
-
 def _number(figure: Figure | None) -> float | None:
     if figure is None or not isinstance(figure.value, float) or math.isnan(figure.value):
         return None
     return figure.value
-
-
-def _same(one: float | None, other: float | None) -> bool:
-    if one is None or other is None:
-        return one is other
-    return one == other or abs(one - other) <= SAME * max(abs(one), abs(other), 1.0)

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
 
 from farrail.errors import FarRailError
 from farrail.language import say, say_n
-from farrail.logbook.compare_words import cell_words, line_label, sides_words, wish_words
+from farrail.logbook.compare_words import cell_words, deciding_words, line_label, sides_words, wish_words
 from farrail.logbook.side_by_side import MOST, Column, SideBySide
 from farrail.parts.inventory_item import AT_HAND, TO_BUY, Status
 from farrail.planning.states import states_of
@@ -267,8 +267,8 @@ class CompareStation(Station):
             )
             differ = sum(line.differs for line in side.lines)
             self._headline.say(
-                say("They differ in {differ} figures.", differ=differ),
-                say("Better: {counts}. Better values are marked.", counts=counts),
+                deciding_words(side, LETTERS),
+                say("They differ in {differ} figures. Better: {counts}.", differ=differ, counts=counts),
             )
         self.show_page(self._stack.currentIndex())
 
