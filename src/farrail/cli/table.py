@@ -3,6 +3,7 @@
 import csv
 import io
 import sys
+from collections.abc import Sequence
 from pathlib import Path
 
 from farrail.cli.edit import locked
@@ -12,6 +13,7 @@ from farrail.errors import BadInput
 from farrail.exchange.csv_shelf import preview_csv, shelf_to_csv
 from farrail.exchange.table_files import Table, as_csv
 from farrail.language import say, say_n
+from farrail.logbook.parfocal import ParfocalRow, parfocal_table
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import read
@@ -37,7 +39,9 @@ def run(file: Path, what: What, train: str | None, out: Path | None) -> int:
             raise BadInput(f"Whose {what.value}? Name a train with --train.")
         readout = read(workbook.train(train), workbook.by_id)
         ranges = range_report(readout.layout.train, workbook.by_id, EVERY)
-        if what is What.FIGURES:
+        if what is What.PARFOCAL:
+            text = parfocal_csv(parfocal_table(readout, workbook.log))
+        elif what is What.FIGURES:
             text = figures_csv(readout, ranges)
         else:
             rows = tuple(
@@ -52,6 +56,16 @@ def run(file: Path, what: What, train: str | None, out: Path | None) -> int:
         print(say_n("{count} row written to {out}.", "{count} rows written to {out}.", rows_written,
                     count=rows_written, out=out))  # fmt: skip
     return FINE
+
+
+def parfocal_csv(rows: Sequence[ParfocalRow]) -> str:
+    """Return a parfocal table as CSV: micrometres the focuser goes out from the filter in the beam."""
+    cells = [
+        (row.part, row.name, *("" if value is None else f"{value:.0f}" for value in (
+            row.glass_um, row.measured_um, row.off_um)), f"{row.count}") for row in rows
+    ]  # fmt: skip
+    columns = ("id", "filter", "from_glass_um", "measured_um", "plus_minus_um", "readings")
+    return as_csv(Table("Parfocal", columns, tuple(cells)))
 
 
 def bring_in(file: Path, table: Path) -> int:

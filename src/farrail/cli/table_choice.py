@@ -9,3 +9,4 @@ class What(StrEnum):
     SHELF = "shelf"
     FIGURES = "figures"
     FINDINGS = "findings"
+    PARFOCAL = "parfocal"

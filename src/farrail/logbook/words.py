@@ -5,8 +5,9 @@ from collections.abc import Callable, Mapping, Sequence
 from enum import Enum
 from typing import Any
 
-from farrail.language import N_, Message, joined, say, say_n
+from farrail.language import N_, Message, begun_small, joined, say, say_n
 from farrail.logbook.consequences import Consequence, TrainVerdict
+from farrail.logbook.kinds.evening import Change, DustSeen, FilterFocus, Moved, Stray, StrayLight, Temperature
 from farrail.logbook.kinds.front import CornerLoss, Darkening, Judged, Level, PupilInFrame
 from farrail.logbook.kinds.keeping import Flats
 from farrail.logbook.kinds.lengths import PathLength, Weighed
@@ -49,6 +50,16 @@ CHOICES: dict[Enum, Message] = {
     StarShape.ROUND: N_("Round"),
     StarShape.RADIAL: N_("Drawn out from the middle"),
     StarShape.TANGENTIAL: N_("Drawn out around the middle"),
+    Stray.LEAK: N_("Light leak"),
+    Stray.REFLECTION: N_("Reflection"),
+    Stray.HALO: N_("Halo around bright stars"),
+    Stray.FLARE: N_("Flare"),
+    Change.CAMERA_OFF: N_("Camera off and on again"),
+    Change.ROTATED: N_("Something rotated"),
+    Change.SPACING: N_("Spacing changed"),
+    Change.CLEANED: N_("Glass cleaned"),
+    Change.FILTERS: N_("Filters changed"),
+    Change.OTHER: N_("Something else"),
 }
 
 
@@ -67,6 +78,8 @@ def number_words(value: float, unit: str, *, stays_mm: bool = False) -> str:
         return say("{value:.2f} stops", value=value)
     if unit == "g":
         return say("{value:.0f} g", value=value)
+    if unit == "µm":
+        return say("{value:.0f} µm", value=value)
     if unit in ("", "×"):
         return say("{value:.3g}", value=value) + unit
     if unit == "m":
@@ -174,6 +187,42 @@ def _flats(seen: Any, _: Names) -> str:
     return say("{count}flat frames, {end}", count=count, end=end)
 
 
+def _filter_focus(seen: Any, names: Names) -> str:
+    return say(
+        "{part} focuses {offset:+.0f} µm from {beside}",
+        part=part_name(seen.part, names), offset=seen.offset_um, beside=part_name(seen.beside, names),
+    )  # fmt: skip
+
+
+def _dust(seen: Any, names: Names) -> str:
+    where = _corners(seen.corners)
+    if seen.part is None:
+        return say("dust{where}", where=where)
+    return say("dust on {part}{where}", part=part_name(seen.part, names), where=where)
+
+
+def _stray(seen: Any, names: Names) -> str:
+    what, where = begun_small(choice_words(seen.what)), _corners(seen.corners)
+    if seen.part is None:
+        return say("{what}{where}", what=what, where=where)
+    return say("{what} from {part}{where}", what=what, part=part_name(seen.part, names), where=where)
+
+
+def _temperature(seen: Any, _: Names) -> str:
+    if seen.position_um is None:
+        return say("{celsius:.1f} °C", celsius=seen.celsius)
+    return say("{celsius:.1f} °C, focuser at {at:.0f} µm", celsius=seen.celsius, at=seen.position_um)
+
+
+def _change(seen: Any, names: Names) -> str:
+    what = begun_small(choice_words(seen.what))
+    return what if seen.part is None else say("{what}: {part}", what=what, part=part_name(seen.part, names))
+
+
+def _corners(corners: Sequence[Corner]) -> str:
+    return say(", {listed}", listed=", ".join(str(CORNERS[one]) for one in corners)) if corners else ""
+
+
 TELLERS: dict[type[Observation], Callable[[Any, Names], str]] = {
     Darkening: _darkening,
     CornerLoss: _loss,
@@ -187,6 +236,11 @@ TELLERS: dict[type[Observation], Callable[[Any, Names], str]] = {
     PathLength: _length,
     Weighed: _weighed,
     Flats: _flats,
+    FilterFocus: _filter_focus,
+    DustSeen: _dust,
+    StrayLight: _stray,
+    Temperature: _temperature,
+    Moved: _change,
 }
 
 

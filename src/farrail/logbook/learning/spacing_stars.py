@@ -195,7 +195,8 @@ def works_as_it_lies(evidence: Evidence, train: Train) -> Works | None:
         and evidence.states[seen.state].train.id == train.id and alike(evidence.states[seen.state].train, laid)
     ]  # fmt: skip
     last = max(mine, key=lambda seen: (seen.day, seen.time), default=None)
-    if last is None or last.shape is not StarShape.ROUND:
+    # One round corner says nothing of the others.
+    if last is None or last.shape is not StarShape.ROUND or last.one_sided:
         return None
     spacing = read(train, evidence.shelf).spacing
     error, tolerance = spacing.error_mm, spacing.tolerance_mm

@@ -8,7 +8,9 @@ from typing import Any
 from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QWidget
 
 from farrail.language import say
+from farrail.logbook.kinds.evening import FilterFocus
 from farrail.logbook.kinds.front import Darkening
+from farrail.logbook.kinds.lengths import Weighed
 from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.observation import Corner, Observation
 from farrail.logbook.words import CORNERS, choice_words
@@ -128,9 +130,9 @@ def _answer(
         widget = _choice([(choice_words(one), one.value) for one in annotation], value)
     elif name == "corners":
         widget = CornerBoxes([Corner(one) for one in value or ()])
-    elif name == "part":
+    elif name in ("part", "beside"):
         parts = _parts(kind, readout, workbook)
-        none = [] if needed else [(say("Not sure") if kind is Darkening else say("All of it"), "")]
+        none = [] if needed else [(say("All of it") if kind is Weighed else say("Not sure"), "")]
         widget = _choice([*none, *parts], value)
     else:
         line = ShortField(f"{told.label}: {told.help}" if told.help else told.label)
@@ -164,6 +166,8 @@ def _parts(kind: type[Observation], readout: Readout | None, workbook: Workbook)
         parts = dict.fromkeys(placed.part.id for placed in readout.front.placed)
     shelf = readout.layout.parts
     wanted = [shelf[part_id] for part_id in parts if part_id in shelf]
+    if kind is FilterFocus:
+        wanted = [part for part in wanted if isinstance(part, RoundFilter)]
     if kind is FilterStops:
         wanted = [part for part in wanted if isinstance(part, RoundFilter | SheetFilter)]
     return [(part.name, part.id) for part in wanted]

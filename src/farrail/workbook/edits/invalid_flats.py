@@ -3,8 +3,10 @@
 from dataclasses import dataclass
 
 from farrail.language import Text
+from farrail.logbook.kinds.evening import DustSeen, Moved
 from farrail.logbook.kinds.keeping import Flats
 from farrail.logbook.voids import moved
+from farrail.logbook.words import seen_words
 from farrail.workbook.history import Edit
 from farrail.workbook.versions import RestoreVersion
 from farrail.workbook.workbook import Workbook
@@ -33,7 +35,7 @@ class WithDate:
         if isinstance(self.edit, RestoreVersion):
             # It comes back as it was saved.
             return after
-        return with_voids(workbook, after, self.day, str(self.edit.label))
+        return by_hand(workbook, with_voids(workbook, after, self.day, str(self.edit.label)))
 
 
 def with_voids(before: Workbook, after: Workbook, day: str, by: str) -> Workbook:
@@ -43,7 +45,7 @@ def with_voids(before: Workbook, after: Workbook, day: str, by: str) -> Workbook
     then = {train.id: train for train in before.trains}
     changed = {
         train.id for train in after.trains
-        if train.id in then and train is not then[train.id] and moved(then[train.id], train)
+        if train.id in then and train is not then[train.id] and moved(then[train.id], train, after.by_id)
     }  # fmt: skip
     if not changed:
         return after
@@ -54,3 +56,23 @@ def with_voids(before: Workbook, after: Workbook, day: str, by: str) -> Workbook
         for seen in after.log
     )
     return after.model_copy(update={"log": log})
+
+
+def by_hand(before: Workbook, after: Workbook) -> Workbook:
+    """Return a workbook whose flats end where someone wrote down that something moved, was cleaned or got dusty."""
+    if after.log is before.log:
+        return after
+    known = {seen.id for seen in before.log}
+    new = [seen for seen in after.log if seen.id not in known and isinstance(seen, Moved | DustSeen)]
+    if not new:
+        return after
+    log = []
+    for seen in after.log:
+        cause = next(
+            (one for one in new if isinstance(seen, Flats) and one.train == seen.train and one.day >= seen.day), None
+        )
+        if cause is not None and isinstance(seen, Flats) and seen.void_since is None:
+            why = seen_words(cause, after.states_by_id[cause.state].by_id)
+            seen = seen.model_copy(update={"void_since": cause.day, "void_by": why[:300]})
+        log.append(seen)
+    return after.model_copy(update={"log": tuple(log)})
