@@ -11,9 +11,15 @@ import numpy as np
 import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
+from farrail.errors import BadInput
+from farrail.logbook.entered import entered
 from farrail.logbook.kinds.evening import Change, DustSeen, FilterFocus, Moved, Stray, StrayLight, Temperature
+from farrail.logbook.kinds.front import Darkening
 from farrail.logbook.kinds.keeping import Flats
-from farrail.logbook.kinds.stars import CornerStars, StarShape
+from farrail.logbook.kinds.lengths import Weighed
+from farrail.logbook.kinds.light import FilterStops
+from farrail.logbook.kinds.near import FieldWidth
+from farrail.logbook.kinds.stars import CornerStars, InfinityMark, StarShape
 from farrail.logbook.learning.model import Evidence
 from farrail.logbook.learning.spacing_stars import works_as_it_lies
 from farrail.logbook.observation import Corner, Observation
@@ -25,7 +31,7 @@ from farrail.readouts.read import read
 from farrail.train.train import MountedPart, Train
 from farrail.workbook.edits.invalid_flats import WithDate
 from farrail.workbook.edits.log import WriteDown
-from farrail.workbook.store import write_file
+from farrail.workbook.store import read_file, write_file
 from farrail.workbook.workbook import Workbook
 from tests.command_line import far_rail
 
@@ -178,3 +184,42 @@ def test_one_round_corner_does_not_mean_that_it_works() -> None:
         book = WriteDown(CornerStars, train.id, "2026-11-01", values).apply(BOOK)
         evidence = Evidence.of(book.log, book.states_by_id, book.by_id)
         assert (works_as_it_lies(evidence, train) is not None) is works
+
+
+@pytest.mark.parametrize(
+    ("kind", "name", "text", "value", "half"),
+    [
+        (Darkening, "focal_mm", "28 mm", 28.0, 0.0), (Darkening, "f_number", "f/11", 11.0, 0.0),
+        (Darkening, "f_number", "F5.6", 5.6, 0.0), (Weighed, "mass_g", "300 g", 300.0, 0.0),
+        (Weighed, "mass_g", "0.3 kg", 300.0, 0.0), (FieldWidth, "width_mm", "15 cm", 150.0, 0.0),
+        (FieldWidth, "width_mm", "6 in", 152.4, 0.0), (FieldWidth, "width_mm", "190 ± 8", 190.0, 8.0),
+        (FilterStops, "with_s", "1/250 s", 0.004, 0.0), (Temperature, "celsius", "−3 °C", -3.0, 0.0),
+        (Temperature, "celsius", "4C", 4.0, 0.0), (FilterFocus, "position_um", "5.2 mm", 5200.0, 0.0),
+        (InfinityMark, "mark_m", "12 m", 12.0, 0.0), (Flats, "frames", "30", 30.0, 0.0),
+    ],
+)  # fmt: skip
+def test_numbers_are_taken_as_people_write_them(
+    kind: type[Observation], name: str, text: str, value: float, half: float
+) -> None:
+    found = entered(kind, name, text)
+    assert [found.low, found.tolerance] == pytest.approx([value, half])
+
+
+@pytest.mark.parametrize(
+    ("kind", "name", "text"),
+    [(Flats, "frames", "2.5"), (FilterStops, "with_s", "1/0"), (Weighed, "mass_g", "3 mm"),
+     (FieldWidth, "width_mm", "10 to 20"), (FieldWidth, "width_mm", "wide")],
+)  # fmt: skip
+def test_what_is_no_number_of_that_field(kind: type[Observation], name: str, text: str) -> None:
+    with pytest.raises(BadInput):
+        entered(kind, name, text)
+
+
+def test_what_is_behind_the_sign_is_the_uncertainty_of_the_entry(tmp_path: Path) -> None:
+    file, table = tmp_path / "mine.farrail.json", tmp_path / "seen.csv"
+    write_file(file, BOOK)
+    table.write_text("kind,train,day,width_mm,nearest\nfield_width,barnacles,2026-10-09,190 ± 8 mm,yes\n")
+    assert far_rail("log", str(file), "--import", str(table)).returncode == 0
+    seen = read_file(file).workbook.log[-1]
+    assert isinstance(seen, FieldWidth)
+    assert (seen.width_mm, seen.off_mm) == (190.0, 8.0)

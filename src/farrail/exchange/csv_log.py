@@ -16,11 +16,12 @@ from farrail.errors import BadInput, EditRefused
 from farrail.exchange.csv_shelf import guarded
 from farrail.language import say
 from farrail.logbook.beside import compared_then
+from farrail.logbook.entered import entered, with_tolerance
 from farrail.logbook.observation import Observation
 from farrail.logbook.registry import OBSERVATIONS
 from farrail.logbook.state import State
 from farrail.logbook.words import difference_words
-from farrail.parts.written import read_written
+from farrail.parts.written import Written
 from farrail.train.train import Train
 from farrail.workbook.edits.log import WriteDown, made
 from farrail.workbook.workbook import Workbook
@@ -151,8 +152,16 @@ def _edit(row: dict[str, str], trains: dict[str, Train]) -> WriteDown:
     if train is None:
         raise BadInput("There is no train “{row}”; use a name or id of the workbook.", row=row["train"][:60])
     day = checked_day(row["day"])
-    values = {name: _value(kind, name, text) for name, text in row.items()
-              if text and name not in ("kind", "train", "day", "id", "state", *TOLD)}  # fmt: skip
+    values: dict[str, Any] = {}
+    tolerances: dict[str, float] = {}
+    for name, text in row.items():
+        if text and name not in ("kind", "train", "day", "id", "state", *TOLD):
+            value = _value(kind, name, text)
+            if isinstance(value, Written):
+                tolerances[name] = value.tolerance
+                value = int(value.low) if "float" not in str(kind.model_fields[name].annotation) else value.low
+            values[name] = value
+    values = with_tolerance(kind, values, tolerances)
     made(kind, {"id": "x", "train": train.id, "state": "x", "day": day, **values})
     return WriteDown(kind, train.id, day, values)
 
@@ -193,8 +202,5 @@ def _value(kind: type[Observation], name: str, text: str) -> Any:
             raise BadInput("“{text}” in “{name}” is neither yes nor no.", text=text[:30], name=name)
         return text.lower() in ("yes", "true")
     if "float" in annotation or "int" in annotation:
-        found = read_written(text, "")
-        if found.low != found.high:
-            raise BadInput("“{text}” in “{name}” is a range, and one number is asked for.", text=text[:30], name=name)
-        return int(found.low) if "int" in annotation and "float" not in annotation else found.low
+        return entered(kind, name, text)
     return text

@@ -23,12 +23,13 @@ from farrail.exchange.csv_log import checked_day
 from farrail.exchange.photo import photo_facts
 from farrail.language import N_, say
 from farrail.logbook.beside import beside
+from farrail.logbook.entered import entered, with_tolerance
 from farrail.logbook.kinds.front import Darkening
 from farrail.logbook.learning.model import Evidence
 from farrail.logbook.observation import Observation
 from farrail.logbook.registry import OBSERVATIONS
 from farrail.logbook.words import difference_words, kind_words
-from farrail.parts.written import read_written
+from farrail.parts.written import Written
 from farrail.ui.session import Session
 from farrail.ui.stations.log_fields import Answer, CornerBoxes, answers_of
 from farrail.ui.widgets.plain import Label
@@ -214,14 +215,20 @@ class EntryPage(QWidget):
             self._session.message.emit(str(error), True)
             return
         values: dict[str, Any] = {}
+        tolerances: dict[str, float] = {}
         for answer in self._answers:
             try:
-                values[answer.name] = _read(answer)
+                value = _read(answer, kind)
+                if isinstance(value, Written):
+                    tolerances[answer.name] = value.tolerance
+                    value = int(value.low) if answer.whole else value.low
+                values[answer.name] = value
             except FarRailError as error:
                 if isinstance(answer.widget, ShortField):
                     answer.widget.refuse(str(error))
                 self._session.message.emit(f"{answer.label}: {error}", True)
                 return
+        values = with_tolerance(kind, values, tolerances)
         if self._seen is not None:
             label = say("Change: {kind_name}, {day}", kind_name=kind.kind_name, day=day)
             self._session.do(ChangeObservation(self._seen.id, {**values, "day": day}, label=label))
@@ -287,8 +294,8 @@ class EntryPage(QWidget):
             self.day.setText(facts.day)
 
 
-def _read(answer: Answer) -> Any:
-    """Return what is in a field as the kind takes it.
+def _read(answer: Answer, kind: type[Observation]) -> Any:
+    """Return what is in a field as the kind takes it, a number with what was written behind ±.
 
     Raises:
         FarRailError: it is no number.
@@ -305,16 +312,7 @@ def _read(answer: Answer) -> Any:
         return "" if answer.is_text else None
     if answer.is_text:
         return text
-    over, _, under = text.partition("/")
-    if under:
-        numbers = [read_written(part, "").low for part in (over, under)]
-        if numbers[1] == 0.0:
-            raise BadInput("“{text}” is no time; write 1/250 or 0.5.", text=text[:30])
-        return numbers[0] / numbers[1]
-    found = read_written(text, "")
-    if found.low != found.high:
-        raise BadInput("“{text}” is a range, and one number is asked for.", text=text[:30])
-    return int(found.low) if answer.whole else found.low
+    return entered(kind, answer.name, text)
 
 
 def suits_front(key: str) -> type[Observation]:
