@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -24,19 +25,26 @@ from farrail.logbook.learning.model import Evidence
 from farrail.logbook.learning.spacing_stars import works_as_it_lies
 from farrail.logbook.observation import Corner, Observation
 from farrail.logbook.parfocal import parfocal_table
+from farrail.logbook.side_by_side import Column
+from farrail.logbook.state import as_owned_now, state_on
 from farrail.logbook.voids import moved
 from farrail.logbook.words import seen_words
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.readouts.read import read
 from farrail.train.train import MountedPart, Train
+from farrail.ui.window import MainWindow
 from farrail.workbook.edits.invalid_flats import WithDate
 from farrail.workbook.edits.log import WriteDown
+from farrail.workbook.edits.states import KeepState
+from farrail.workbook.edits.trains import RemoveTrain
 from farrail.workbook.store import read_file, write_file
 from farrail.workbook.workbook import Workbook
 from tests.command_line import far_rail
 
 BOOK = demo_workbook()
 WHEEL = BOOK.train("lantern-wheel")
+# Without the season that the demo has behind it.
+BARE = BOOK.model_copy(update={"states": (), "log": ()})
 
 
 def focus(part: str, beside: str, offset_um: float, off_um: float = 15.0, *, number: int = 0) -> FilterFocus:
@@ -223,3 +231,67 @@ def test_what_is_behind_the_sign_is_the_uncertainty_of_the_entry(tmp_path: Path)
     seen = read_file(file).workbook.log[-1]
     assert isinstance(seen, FieldWidth)
     assert (seen.width_mm, seen.off_mm) == (190.0, 8.0)
+
+
+def test_an_entry_of_an_earlier_day_is_tied_to_the_train_as_it_was_then(tmp_path: Path) -> None:
+    """Kept on 1 September, changed, kept on 1 October: what was seen between is of the first state."""
+    train = BOOK.train("witch-broom")
+    book = KeepState(train.id, "first", "2026-09-01").apply(BARE)
+    changed = train.model_copy(update={"rear_train": (*train.rear_train, MountedPart(part="shim-0-2"))})
+    book = KeepState(train.id, "second", "2026-10-01").apply(Put(changed).apply(book))
+    now = changed.model_copy(update={"rear_train": train.rear_train[:-1]})
+    book = Put(now).apply(book)
+    first, second = (next(state for state in book.states if state.name == name) for name in ("first", "second"))
+    for day, state in (("2026-09-01", first), ("2026-09-20", first), ("2026-10-01", second), ("2026-10-20", None),
+                       ("2026-08-01", None)):  # fmt: skip
+        assert state_on(book.states, now, day) == state, day
+    file, table = tmp_path / "mine.farrail.json", tmp_path / "seen.csv"
+    write_file(file, book)
+    table.write_text("kind,train,day,shape\ncorner_stars,witch-broom,2026-09-20,round\n")
+    assert far_rail("log", str(file), "--import", str(table)).returncode == 0
+    assert read_file(file).workbook.log[-1].state == first.id
+
+
+def test_the_window_offers_the_snapshot_of_the_day(make_window: Callable[..., MainWindow]) -> None:
+    train = BOOK.train("witch-broom")
+    book = KeepState(train.id, "first", "2026-09-01").apply(BARE)
+    shorter = train.model_copy(update={"rear_train": train.rear_train[:-1]})
+    window = make_window(Put(shorter).apply(book), train=train.id)
+    window.stations.show_station("log")
+    entry = window.log.entry
+    entry.begin(CornerStars)
+    assert entry.state.currentText() == "As it is now"
+    entry.day.setText("2026-09-01")
+    assert entry.state.currentText() == "As of 2026-09-01, first"
+    entry.give()
+    workbook = window.session.workbook
+    assert workbook.log[-1].state == next(state.id for state in workbook.states if state.name == "first")
+
+
+def test_a_snapshot_of_a_deleted_train_is_opened_again(make_window: Callable[..., MainWindow]) -> None:
+    train = BOOK.train("witch-broom")
+    book = RemoveTrain(train.id).apply(KeepState(train.id, "first", "2026-09-01").apply(BARE))
+    shelf = tuple(part for part in book.shelf if part.id != "spacer-12")
+    window = make_window(book.model_copy(update={"shelf": shelf}), train="sea-stacks")
+    page = window.log.states
+    window.stations.show_station("log")
+    window.log.show_page(2)
+    row = next(n for n, one in enumerate(page.table.ledger.rows) if "deleted" in one.cells[0].text)
+    page.table.setCurrentIndex(page.table.ledger.index(row, 0))
+    kept = next(state for state in book.states if state.name == "first")
+    gone = [part.name for key, part in kept.by_id.items() if key == "spacer-12"]
+    assert ("No longer among your parts: Spacer 12" in page._text.text()) is bool(gone)
+    page.lay.click()
+    assert window.session.train is not None
+    assert window.session.train.rear_train == train.rear_train
+
+
+def test_what_is_gone_is_missing_from_a_snapshot_compared() -> None:
+    train = BOOK.train("witch-broom")
+    book = KeepState(train.id, "first", "2026-09-01").apply(BARE)
+    kept = next(state for state in book.states if state.name == "first")
+    lost = train.rear_train[-1].part
+    shelf = {key: part for key, part in book.by_id.items() if key != lost}
+    column = Column(kept.train, as_owned_now(kept, shelf), "first")
+    assert column.facts["to_buy"] == 1.0
+    assert Column(kept.train, as_owned_now(kept, book.by_id), "first").facts["to_buy"] == 0.0

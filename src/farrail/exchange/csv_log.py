@@ -19,7 +19,7 @@ from farrail.logbook.beside import compared_then
 from farrail.logbook.entered import entered, with_tolerance
 from farrail.logbook.observation import Observation
 from farrail.logbook.registry import OBSERVATIONS
-from farrail.logbook.state import State
+from farrail.logbook.state import State, state_on
 from farrail.logbook.words import difference_words
 from farrail.parts.written import Written
 from farrail.train.train import Train
@@ -126,7 +126,7 @@ def _rows(reader: "csv.DictReader[str]", workbook: Workbook) -> Iterator[LogRow]
         if not any(row.values()):
             continue
         try:
-            edit = _edit(row, trains)
+            edit = _edit(row, trains, workbook)
             if _told(edit) in known:
                 yield LogRow(reader.line_num, None, say("it is in the log already"), same=True)
             else:
@@ -142,7 +142,7 @@ def _told(one: WriteDown | Observation) -> str:
     return one.model_dump_json(exclude={"id", "state", "aside"})
 
 
-def _edit(row: dict[str, str], trains: dict[str, Train]) -> WriteDown:
+def _edit(row: dict[str, str], trains: dict[str, Train], workbook: Workbook) -> WriteDown:
     kind = OBSERVATIONS.get(row["kind"])
     if kind is None:
         raise BadInput(
@@ -163,7 +163,8 @@ def _edit(row: dict[str, str], trains: dict[str, Train]) -> WriteDown:
             values[name] = value
     values = with_tolerance(kind, values, tolerances)
     made(kind, {"id": "x", "train": train.id, "state": "x", "day": day, **values})
-    return WriteDown(kind, train.id, day, values)
+    then = state_on(workbook.states, train, day)
+    return WriteDown(kind, train.id, day, values, None if then is None else then.id)
 
 
 def checked_day(text: str, today: date | None = None) -> str:

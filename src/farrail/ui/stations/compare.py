@@ -18,6 +18,7 @@ from farrail.errors import FarRailError
 from farrail.language import say, say_n
 from farrail.logbook.compare_words import cell_words, deciding_words, line_label, sides_words, wish_words
 from farrail.logbook.side_by_side import MOST, Column, SideBySide
+from farrail.logbook.state import as_owned_now
 from farrail.parts.inventory_item import AT_HAND, TO_BUY, Status
 from farrail.planning.states import states_of
 from farrail.quantities import unit_word
@@ -217,7 +218,9 @@ class CompareStation(Station):
             found += [Choice(one.id, one.name, one, shelf) for one in states_of(train, shelf)]
         for state in workbook.states:
             told = f"“{state.name}”" if state.name else state.day
-            found.append(Choice(f"kept:{state.id}", f"{state.train.name}, {told}", state.train, state.by_id))
+            found.append(
+                Choice(f"kept:{state.id}", f"{state.train.name}, {told}", state.train, as_owned_now(state, shelf))
+            )
         return found
 
     def chosen(self) -> list[Choice]:

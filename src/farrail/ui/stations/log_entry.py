@@ -28,6 +28,7 @@ from farrail.logbook.kinds.front import Darkening
 from farrail.logbook.learning.model import Evidence
 from farrail.logbook.observation import Observation
 from farrail.logbook.registry import OBSERVATIONS
+from farrail.logbook.state import as_laid, state_on
 from farrail.logbook.words import difference_words, kind_words
 from farrail.parts.written import Written
 from farrail.ui.session import Session
@@ -60,9 +61,19 @@ class EntryPage(QWidget):
         self.day.setObjectName("log_day")
         self.day.setFixedWidth(110)
         self.day.returnPressed.connect(self.give)
+        self.day.textChanged.connect(lambda _: self._choose_state())
+        self.state = QComboBox()
+        self.state.setObjectName("log_state")
+        self.state.setAccessibleName(say("The train as it was"))
+        self.state.setToolTip(say("How the train was when this was seen: as it is now, or as a snapshot kept it"))
+        self.state.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.state.setMinimumContentsLength(12)
+        self.state.activated.connect(lambda _: self._by_hand())
+        self._state_by_hand = False
         head = QHBoxLayout()
         head.setSpacing(8)
         head.addWidget(self.kind, 1)
+        head.addWidget(self.state, 1)
         head.addWidget(self.day)
         self._form = QWidget()
         self._grid = QGridLayout(self._form)
@@ -117,9 +128,34 @@ class EntryPage(QWidget):
         wanted = kind if kind in suiting else next(iter(suiting), None)
         self.kind.setCurrentIndex(suiting.index(wanted) if wanted in suiting else -1)
         self.kind.setEnabled(bool(suiting))
+        self._fill_states()
         self.day.refuse("")
         self.day.setText(date.today().isoformat())
         self._begin(wanted)
+
+    def _fill_states(self) -> None:
+        """Offer the snapshots of the train; nothing where it has none that differ from it."""
+        train = self._session.train
+        self._state_by_hand = False
+        self.state.clear()
+        self.state.addItem(say("As it is now"), "")
+        for state in sorted(self._session.workbook.states, key=lambda one: one.day, reverse=True):
+            if train is not None and state.train.id == train.id and state.train != as_laid(train):
+                self.state.addItem(
+                    say("As of {day}", day=state.day) + (f", {state.name}" if state.name else ""), state.id
+                )
+        self.state.setVisible(self.state.count() > 1)
+
+    def _by_hand(self) -> None:
+        self._state_by_hand = True
+
+    def _choose_state(self) -> None:
+        """Choose the snapshot of the day typed, until a hand has chosen another."""
+        train = self._session.train
+        if train is None or self._state_by_hand or self._seen is not None:
+            return
+        then = state_on(self._session.workbook.states, train, self.day.text().strip())
+        self.state.setCurrentIndex(max(self.state.findData("" if then is None else then.id), 0))
 
     def _begin(self, kind: type[Observation] | None) -> None:
         self._seen = None
@@ -135,6 +171,9 @@ class EntryPage(QWidget):
         self.kind.clear()
         self.kind.addItem(kind_words(type(seen)), seen.kind)
         self.kind.setEnabled(False)
+        self._fill_states()
+        at = self.state.findData(seen.state)
+        self.state.setCurrentIndex(max(at, 0))
         self.day.refuse("")
         self.day.setText(seen.day)
         self._fill(type(seen), seen.model_dump())
@@ -231,13 +270,22 @@ class EntryPage(QWidget):
         values = with_tolerance(kind, values, tolerances)
         if self._seen is not None:
             label = say("Change: {kind_name}, {day}", kind_name=kind.kind_name, day=day)
-            self._session.do(ChangeObservation(self._seen.id, {**values, "day": day}, label=label))
+            chosen = str(self.state.currentData() or "")
+            then = {"state": chosen} if chosen and self._state_by_hand else {}
+            self._session.do(ChangeObservation(self._seen.id, {**values, **then, "day": day}, label=label))
             return
         assert train is not None
         given = {name: value for name, value in values.items() if value is not None}
         count = len(self._session.workbook.log)
         if self._session.do(
-            WriteDown(kind, train.id, day, given, label=say("Save entry: {kind_name}", kind_name=kind.kind_name))
+            WriteDown(
+                kind,
+                train.id,
+                day,
+                given,
+                str(self.state.currentData() or "") or None,
+                label=say("Save entry: {kind_name}", kind_name=kind.kind_name),
+            )
         ):
             self.written.emit(self._session.workbook.log[count].id)
 

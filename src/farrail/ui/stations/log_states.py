@@ -72,13 +72,17 @@ class StatesPage(QWidget):
         self._keep.setEnabled(train is not None)
         mine = [] if train is None else [state for state in workbook.states if state.train.id == train.id]
         mine.sort(key=lambda state: state.day, reverse=True)
+        # What is kept of trains that were deleted can be opened again as well.
+        there = {one.id for one in workbook.trains}
+        gone = sorted((s for s in workbook.states if s.train.id not in there), key=lambda s: s.day, reverse=True)
         now = self.table.current_key()
         rows = []
-        for state in mine:
+        for state in (*mine, *gone):
             count = sum(seen.state == state.id for seen in workbook.log)
             cells = (
                 Cell(
-                    state.name or say("saved with an observation"),
+                    (say("{name}, deleted: ", name=state.train.name) if state.train.id not in there else "")
+                    + (state.name or say("saved with an observation")),
                     "" if state.name else "steel",
                     strong=bool(state.name),
                 ),
@@ -98,15 +102,20 @@ class StatesPage(QWidget):
         state, train, shelf = self._state(), self._session.train, self._session.workbook.by_id
         self.lay.setEnabled(state is not None)
         self.drop.setEnabled(state is not None and bool(state.name))
-        if state is None or train is None:
+        if state is None or (train is None and state.train.id in {one.id for one in self._session.workbook.trains}):
             self._text.setText(say("No snapshots of this train yet."))
+            return
+        lost = [part.name for key, part in state.by_id.items() if key not in shelf]
+        lacking = say("No longer among your parts: {listed}.", listed=", ".join(lost)) + "\n" if lost else ""
+        if train is None or state.train.id != train.id:
+            self._text.setText(lacking + say("Of a train that was deleted; open it as a new train."))
             return
         found = differences(state.train, train, state.by_id, shelf)
         lines = [difference_line(one) for one in found]
         self._text.setText(
-            say("The train is the same as in the snapshot.")
+            lacking + say("The train is the same as in the snapshot.")
             if not lines
-            else say("Since then:\n") + "\n".join(f"  {line}" for line in lines)
+            else lacking + say("Since then:\n") + "\n".join(f"  {line}" for line in lines)
         )
 
     def keep(self) -> None:

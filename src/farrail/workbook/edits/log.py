@@ -14,6 +14,7 @@ from farrail.logbook.observation import Observation
 from farrail.logbook.state import State, as_laid, kept_parts
 from farrail.parts.field_info import FieldInfo
 from farrail.parts.inventory_item import PartId
+from farrail.parts.registry import Part
 from farrail.readouts.read import read
 from farrail.train.train import Train
 from farrail.workbook.edits.trains import free_id
@@ -57,12 +58,14 @@ class WriteDown:
         train_id: the train it was made with.
         day: when.
         values: what was seen, by the kind's fields.
+        state: the kept state the train was in; None: as it is now.
     """
 
     kind: type[Observation]
     train_id: PartId
     day: str
     values: Mapping[str, Any] = field(hash=False)
+    state: PartId | None = None
     label: Text = N_("Save an observation")
     merge_key: str | None = None
 
@@ -71,16 +74,20 @@ class WriteDown:
         train = next((one for one in workbook.trains if one.id == self.train_id), None)
         if train is None:
             raise EditRefused("That train is gone; show the one this was seen with.")
-        kept, state = with_state(workbook, train, self.day)
+        then = None if self.state is None else workbook.states_by_id.get(self.state)
+        if self.state is not None and then is None:
+            raise EditRefused("That snapshot is gone; choose another, or the train as it is now.")
+        kept, state = with_state(workbook, train, self.day) if then is None else (workbook, then.id)
         tag = str(self.kind.model_fields["kind"].default)
         told = {"id": free_observation_id(workbook, tag, self.day), "train": self.train_id, "state": state,
                 "day": self.day, **self.values}  # fmt: skip
         seen = made(self.kind, told)
-        _check(seen, train, workbook)
+        shelf = workbook.by_id if then is None else {**workbook.by_id, **then.by_id}
+        _check(seen, train if then is None else then.train, shelf)
         return kept.model_copy(update={"log": (*kept.log, seen)})
 
 
-def _check(seen: Observation, train: Train, workbook: Workbook) -> None:
+def _check(seen: Observation, train: Train, shelf: Mapping[PartId, Part]) -> None:
     """Refuse what cannot have been seen with a train, and days that are none.
 
     Raises:
@@ -91,7 +98,7 @@ def _check(seen: Observation, train: Train, workbook: Workbook) -> None:
     except ValueError:
         raise EditRefused("{day} is not a day of the calendar; enter it again.", day=seen.day) from None
     if type(seen).refusal is not Observation.refusal:
-        why = seen.refusal(read(train, workbook.by_id))
+        why = seen.refusal(read(train, shelf))
         if why:
             raise EditRefused(why)
 
@@ -232,8 +239,9 @@ class ImportObservations:
                 number += 1
             numbers[tag, edit.day] = number
             taken.add(name)
-            told = {"id": name, "train": edit.train_id, "state": states[edit.train_id], "day": edit.day, **edit.values}
+            told = {"id": name, "train": edit.train_id, "state": edit.state or states[edit.train_id],
+                    "day": edit.day, **edit.values}  # fmt: skip
             seen = made(edit.kind, told)
-            _check(seen, train, workbook)
+            _check(seen, train, workbook.by_id)
             made_anew.append(seen)
         return workbook.model_copy(update={"log": (*workbook.log, *made_anew)})
