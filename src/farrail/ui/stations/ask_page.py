@@ -37,7 +37,7 @@ class AskPage(QWidget):
         self._session = session
         self._asked: Asked | None = None
         self._shown: tuple[Answer, ...] = ()
-        self.width_ = short_field("ask_width", say("Width of the subject in the frame (mm)"), "18", 74)
+        self.width_ = short_field("ask_width", say("Width of the subject in the frame (mm)"), "18", 64)
         self.width_.setToolTip(say("Width of the subject in the frame (mm), such as 22 or 22 ± 5 %"))
         self.distance = short_field("ask_distance", say("Least working distance, mm"), say("any"), 44)
         self.stops = short_field("ask_stops", say("Most stops lost against infinity"), say("any"), 44)
@@ -53,7 +53,7 @@ class AskPage(QWidget):
         self.reversed_.setChecked(True)
         self.reversed_.setProperty("chip", "true")
         self.reversed_.setToolTip(say("Lenses reversed on the camera or on the front of another lens are allowed"))
-        row = FlowLayout(asking, 4)
+        row = FlowLayout(asking, 3)
         for word, field in (
             (say("Fill with"), self.width_),
             (say("mm from"), self.distance),
@@ -61,7 +61,7 @@ class AskPage(QWidget):
         ):
             row.addWidget(Label(word))
             row.addWidget(field)
-        for widget in (Label(say("stops")), self.reversed_, button):
+        for widget in (Label(say("stops")), button):
             row.addWidget(widget)
         policy = asking.sizePolicy()
         policy.setHeightForWidth(True)
@@ -95,7 +95,10 @@ class AskPage(QWidget):
         box.setContentsMargins(0, 4, 0, 0)
         box.setSpacing(5)
         box.addWidget(asking)
-        box.addWidget(self._text)
+        said = QHBoxLayout()
+        said.addWidget(self._text, 1)
+        said.addWidget(self.reversed_)
+        box.addLayout(said)
         box.addWidget(self.table, 1)
         box.addLayout(below)
         self.work = BackgroundTask(self._question, self)
