@@ -169,7 +169,14 @@ def all_layouts() -> Iterator[Layout]:
     yield from (everything(), ahead(), reversed_ring(), slip_on_holder(), magnets(), with_guide_camera())
 
 
-LAYOUTS = list(all_layouts())
+def polariser_alone() -> Layout:
+    """A large polariser with no holder behind it."""
+    train = BOOK.train("sea-stacks")
+    alone = tuple(laid for laid in train.front_stack if laid.part == "polariser-105")
+    return build_layout(train.model_copy(update={"front_stack": alone}), BOOK.by_id)
+
+
+LAYOUTS = [*all_layouts(), polariser_alone()]
 
 
 @pytest.mark.parametrize("rule", RULES, ids=[rule.key for rule in RULES])
@@ -204,33 +211,33 @@ def test_every_rule_and_caution_has_words_that_need_nothing_more() -> None:
 # The order a person would write down, by the rules' keys.
 BY_HAND = {
     "witch-broom": ["table", "hands", "blow_drawer", "bare_filter", "bare_filter", "screw", "drawer_up", "screw",
-                    "screw", "screw", "screw", "onto_optic", "balance", "caps_off", "light_leaks", "focus", "flats"],
-    "sea-stacks": ["table", "hands", "screw_filter", "main_ring", "holder", "gasket_rear", "grad_sheet", "screw_filter",
-                   "crossed_thread", "lens_on_body", "tripod", "caps_off", "cover_viewfinder", "focus"],
-    "bulbous": ["table", "hands", "slip_on_ring", "rings_moved", "holder", "gasket_rear", "lens_on_body", "tripod",
-                "caps_off", "focus"],
+                    "screw", "screw", "screw", "onto_optic", "balance", "caps_off", "light_leaks", "focus_star", "flats"],
+    "sea-stacks": ["table", "hands", "screw_filter", "main_ring", "holder", "lens_on_body", "tripod", "caps_off",
+                   "focus_far", "meter", "grad_sheet", "outer_polariser", "gasket_rear", "cover_viewfinder"],
+    "bulbous": ["table", "hands", "slip_on_ring", "rings_moved", "holder", "lens_on_body", "tripod", "caps_off",
+                "focus_far", "meter", "gasket_rear"],
     "brae-held": ["table", "hands", "screw", "held_filter", "screw", "screw", "screw", "screw", "onto_optic", "tripod",
-                  "caps_off", "focus"],
+                  "caps_off", "focus_far"],
     "witch-broom-short": ["table", "hands", "blow_drawer", "bare_filter", "bare_filter", "screw", "drawer_up", "screw",
-                          "screw", "screw", "onto_optic", "balance", "caps_off", "light_leaks", "focus", "flats"],
+                          "screw", "screw", "onto_optic", "balance", "caps_off", "light_leaks", "focus_star", "flats"],
     "lantern-wheel": ["table", "hands", "blow_housing", "bare_filter", "bare_filter", "bare_filter", "bare_filter",
                       "bare_filter", "shiny_side", "bare_filter", "shiny_side", "bare_filter", "shiny_side",
                       "close_wheel", "screw", "guider", "screw", "wheel_way", "screw", "screw", "onto_optic", "balance",
-                      "caps_off", "light_leaks", "focus", "flats"],
+                      "caps_off", "light_leaks", "focus_star", "flats"],
     "lantern-apsc": ["table", "hands", "blow_housing", "bare_filter", "bare_filter", "bare_filter", "bare_filter",
                      "bare_filter", "shiny_side", "bare_filter", "shiny_side", "bare_filter", "shiny_side",
                      "close_wheel", "screw", "guider", "screw", "wheel_way", "screw", "screw", "screw", "onto_optic",
-                     "balance", "caps_off", "light_leaks", "focus", "flats"],
+                     "balance", "caps_off", "light_leaks", "focus_star", "flats"],
     "lantern-reversed": ["table", "hands", "blow_housing", "bare_filter", "bare_filter", "bare_filter", "bare_filter",
                          "bare_filter", "shiny_side", "close_wheel", "guider", "screw", "wheel_way", "screw", "screw",
-                         "screw", "screw", "onto_optic", "balance", "caps_off", "light_leaks", "focus", "flats"],
+                         "screw", "screw", "onto_optic", "balance", "caps_off", "light_leaks", "focus_star", "flats"],
     "brae-cooled": ["table", "hands", "blow_drawer", "bare_filter", "drawer_up", "screw", "screw", "onto_optic",
-                    "tripod", "caps_off", "light_leaks", "focus"],
-    "sea-stacks-slim": ["table", "hands", "main_ring", "drop_in", "holder", "gasket_rear", "grad_sheet", "lens_on_body",
-                        "tripod", "caps_off", "cover_viewfinder", "focus"],
+                    "tripod", "caps_off", "light_leaks", "focus_far"],
+    "sea-stacks-slim": ["table", "hands", "main_ring", "drop_in", "holder", "lens_on_body", "tripod", "caps_off",
+                        "focus_far", "meter", "grad_sheet", "gasket_rear", "cover_viewfinder"],
     "barnacles": ["table", "bayonet", "bayonet", "bayonet", "close_up_lens", "onto_optic", "tripod", "caps_off",
-                  "focus"],
-    "lichen": ["table", "bayonet", "close_up_lens", "close_up_lens", "onto_optic", "tripod", "caps_off", "focus"],
+                  "focus_subject"],
+    "lichen": ["table", "bayonet", "close_up_lens", "close_up_lens", "onto_optic", "tripod", "caps_off", "focus_subject"],
 }  # fmt: skip
 
 
@@ -246,12 +253,13 @@ def test_a_demo_train_goes_together_in_the_order_written_by_hand(train: str) -> 
     assert len({step.key for step in steps}) == len(steps)
 
 
-def test_a_step_ring_goes_on_the_lens_before_the_main_ring_and_the_dense_sheet_rearmost() -> None:
+def test_a_step_ring_goes_on_the_lens_before_the_main_ring_and_the_dense_sheet_last() -> None:
     order = [step.rule for step in steps_of(ahead())]
     assert (
         order.index("step_ring") < order.index("main_ring") < order.index("bayonet_polariser") < order.index("holder")
     )
-    assert order.index("holder") < order.index("gasket_rear") < order.index("grad_sheet")
+    # In the field: composed and metered first, then the graduated filter, the dense one last.
+    assert order.index("holder") < order.index("meter") < order.index("grad_sheet") < order.index("gasket_rear")
     thick = next(step for step in steps_of(ahead()) if step.rule == "thick_slot")
     assert thick.hit.part == "thick"
 
@@ -280,7 +288,7 @@ def test_what_a_change_makes_necessary_again() -> None:
     again = repeated(steps_of(build_layout(changed, BOOK.by_id)), built.built, changed)
     rules = [step.rule for step in again]
     assert "bare_filter" in rules
-    assert {"focus", "flats"} <= set(rules)
+    assert {"focus_star", "flats"} <= set(rules)
     assert "table" not in rules
     assert minutes_of(again) < minutes_of(steps)
 

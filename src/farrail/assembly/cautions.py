@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from farrail.assembly.finds import has_glass_in_hand, has_neutral_or_polariser, is_telescope, on_a_tripod
+from farrail.assembly.finds import has_glass_in_hand, has_neutral_or_polariser, is_focused_far, is_telescope
 from farrail.assembly.overhang import Overhang, overhang_of
 from farrail.train.layout import Layout
 
@@ -34,7 +34,7 @@ CAUTIONS: tuple[tuple[str, Callable[[Layout], bool]], ...] = (
     ("broken_glass", has_glass_in_hand),
     ("overhang", _long_train),
     ("night_outdoors", is_telescope),
-    ("shore", on_a_tripod),
+    ("shore", is_focused_far),
     ("mains", is_telescope),
 )
 

@@ -300,6 +300,38 @@ def on_a_tripod(layout: Layout) -> bool:
     return isinstance(layout.optic, CameraLens)
 
 
+def is_close_up(layout: Layout) -> bool:
+    """Whether a lens is brought close by what is on it or behind it."""
+    parts = [placed.part for placed in (*layout.front, *layout.rear)]
+    return isinstance(layout.optic, CameraLens) and (layout.reversed or any(part.brings_closer for part in parts))
+
+
+def is_focused_far(layout: Layout) -> bool:
+    """Whether a lens is focused on something far."""
+    return isinstance(layout.optic, CameraLens) and not is_close_up(layout)
+
+
+def has_sheets(layout: Layout) -> bool:
+    """Whether a holder has filters in its slots."""
+    return any(isinstance(layout.parts.get(one or ""), SheetFilter) for p in layout.front for one in p.laid.filters)
+
+
+def polariser_ahead(layout: Layout, placed: Placed) -> bool:
+    """Whether a polariser screws on ahead of a holder: it comes on when the picture is composed and metered."""
+    held = any(isinstance(p.part, FilterHolder) and p.index < placed.index for p in layout.front)
+    return held and on_thread(layout, placed) and isinstance(placed.part, RoundFilter) and placed.part.polariser
+
+
+def screwed_before(layout: Layout, placed: Placed) -> bool:
+    """Whether a filter screws on while the stack is put together."""
+    return on_thread(layout, placed) and not polariser_ahead(layout, placed)
+
+
+def large_polariser_before(layout: Layout, placed: Placed) -> bool:
+    """Whether a polariser of a large thread screws on while the stack is put together."""
+    return polariser_on_large_thread(layout, placed) and not polariser_ahead(layout, placed)
+
+
 def is_reversed(layout: Layout) -> bool:
     """Whether the lens is flipped."""
     return layout.train.optic_reversed

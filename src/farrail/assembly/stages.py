@@ -13,6 +13,7 @@ class Stage(StrEnum):
     FRONT = "front"
     MOUNT = "mount"
     SITE = "site"
+    EXPOSE = "expose"
     TEAR_DOWN = "tear_down"
 
 
