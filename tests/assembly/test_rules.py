@@ -211,7 +211,8 @@ def test_every_rule_and_caution_has_words_that_need_nothing_more() -> None:
 # The order a person would write down, by the rules' keys.
 BY_HAND = {
     "witch-broom": ["table", "hands", "blow_drawer", "bare_filter", "bare_filter", "screw", "drawer_up", "screw",
-                    "screw", "screw", "screw", "onto_optic", "balance", "caps_off", "light_leaks", "focus_star", "flats"],
+                    "screw", "screw", "screw", "onto_optic", "balance", "caps_off", "light_leaks", "focus_star",
+                    "flats"],
     "sea-stacks": ["table", "hands", "screw_filter", "main_ring", "holder", "lens_on_body", "tripod", "caps_off",
                    "focus_far", "meter", "grad_sheet", "outer_polariser", "gasket_rear", "cover_viewfinder"],
     "bulbous": ["table", "hands", "slip_on_ring", "rings_moved", "holder", "lens_on_body", "tripod", "caps_off",
@@ -237,7 +238,8 @@ BY_HAND = {
                         "focus_far", "meter", "grad_sheet", "gasket_rear", "cover_viewfinder"],
     "barnacles": ["table", "bayonet", "bayonet", "bayonet", "close_up_lens", "onto_optic", "tripod", "caps_off",
                   "focus_subject"],
-    "lichen": ["table", "bayonet", "close_up_lens", "close_up_lens", "onto_optic", "tripod", "caps_off", "focus_subject"],
+    "lichen": ["table", "bayonet", "close_up_lens", "close_up_lens", "onto_optic", "tripod", "caps_off",
+               "focus_subject"],
 }  # fmt: skip
 
 

@@ -3,9 +3,11 @@
 from farrail.assembly.cautions import cautions_of
 from farrail.assembly.steps import minutes_of, steps_of
 from farrail.language import N_, local_number, say
+from farrail.optics.exposure import time_words
 from farrail.planning.practice_words import practice_words
 from farrail.planning.practices import practices_of
 from farrail.quantities import headed, signed_length, unit_word
+from farrail.readouts.finding import Severity
 from farrail.readouts.headlines import train_headline
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.names import glass_name, line_name, requirement_name
@@ -15,6 +17,7 @@ from farrail.train.rows import Shelf
 
 # An error that two decimals show as nothing.
 LANDED_MM = 0.005
+SEVERITY_MARKS = {Severity.STOP: "◆", Severity.LOOK: "▲", Severity.NOTE: "○"}
 MARKS = {"measured": N_("● measured"), "published": N_("□ published"), "assumed": N_("△ assumed")}
 
 
@@ -42,9 +45,13 @@ def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = 
             stages.append({"title": str(title), "steps": mine})
     return {
         "train": layout.train.name, "key": layout.train.id, "workbook": workbook, "day": day,
-        "verdict": first, "detail": rest, "stopped": readout.stops,
+        "verdict": first, "detail": rest, "worst": worst_of(readout), "used": used_words(readout),
+        "slots": slot_rows(readout),
         "ledger": ledger_rows(readout), "length_unit": unit_word("mm"),
-        "findings": [{"judgement": one.title, "reason": one.reason} for one in readout.findings],
+        "findings": [
+            {"judgement": one.title, "reason": one.reason, "severity": one.severity.value,
+             "mark": SEVERITY_MARKS[one.severity]} for one in readout.findings
+        ],
         "stages": stages, "minutes": say("{minutes_of:.0f}", minutes_of=max(minutes_of(steps), 1.0)),
         "customs": [
             practice_words(one) for one in practices_of(readout.front, layout.parts if shelf is None else shelf)
@@ -52,6 +59,38 @@ def sheet_data(readout: Readout, workbook: str, day: str, shelf: Shelf | None = 
         "cautions": [caution_words(one) for one in cautions_of(layout)], "pack": pack_rows([readout], shelf),
         "mass": packed_mass([readout], shelf),
     }  # fmt: skip
+
+
+def worst_of(readout: Readout) -> str:
+    """Return how bad the worst finding is: stop, look, or good."""
+    severities = {one.severity for one in readout.findings}
+    return next((one.value for one in (Severity.STOP, Severity.LOOK) if one in severities), "good")
+
+
+def used_words(readout: Readout) -> str:
+    """Return how the train is used, in one line: focal length, aperture, and the exposure without and with filters."""
+    order, exposure = readout.layout.first_order, readout.exposure
+    told = [say("{focal:g} mm, f/{number:.3g}", focal=round(order.own_focal_length.value, 1),
+                number=order.f_number.value)]  # fmt: skip
+    metered, longer = readout.layout.train.conditions.metered_s, exposure.time_s
+    if metered is not None and longer is not None and exposure.total_stops > 0.0:
+        told.append(
+            say("metered {bare}, with everything on {whole}", bare=time_words(metered), whole=time_words(longer))
+        )
+    return say("Used at {listed}.", listed="; ".join(told))
+
+
+def slot_rows(readout: Readout) -> list[dict[str, str]]:
+    """Return what is in which slot: filters of wheels and drawers, sheets of holders with how far they are slid."""
+    layout, rows = readout.layout, []
+    for placed in (*layout.front, *layout.rear):
+        for slot, part_id in enumerate(placed.laid.filters):
+            part = layout.parts.get(part_id or "")
+            slid = placed.laid.shift_mm(slot)
+            where = say("{holder}, slot {number}", holder=placed.part.name, number=slot + 1)
+            name = say("empty") if part is None else part.name
+            rows.append({"where": where, "name": name, "slid": say("slid {mm:+.0f} mm", mm=slid) if slid else ""})
+    return rows
 
 
 def ledger_rows(readout: Readout) -> list[dict[str, str]]:

@@ -245,11 +245,13 @@ def _pdf_html(data: Any, picture: str = "") -> str:
         f"<td>&nbsp;&nbsp;{r['origin']}</td></tr>"
         for r in data["ledger"]
     )
-    findings = "".join(f"<p>◆ <b>{escape(f['judgement'])}</b> {escape(f['reason'])}</p>" for f in data["findings"])
+    findings = "".join(
+        f"<p>{f['mark']} <b>{escape(f['judgement'])}</b> {escape(f['reason'])}</p>" for f in data["findings"]
+    )
     stages = ""
     for stage in data["stages"]:
         steps = "".join(
-            f"<p>{'[x]' if s['done'] else '[&nbsp;&nbsp;]'} <b>{s['number']}. {escape(s['what'])}</b> "
+            f"<p>{'☑' if s['done'] else '☐'} <b>{s['number']}. {escape(s['what'])}</b> "
             f"{escape(s['how'])} {escape(s['why'])}</p>"
             for s in stage["steps"]
         )
@@ -263,7 +265,7 @@ def _pdf_html(data: Any, picture: str = "") -> str:
     customs = f"<h3>{escape(say('Done either way'))}</h3>{customs}" if customs else ""
     head = (
         f"<p>{escape(data['workbook'])}, {data['day']}</p>"
-        f"<p><b>{escape(data['verdict'])}</b> {escape(data['detail'])}</p>"
+        f"<p><b>{escape(data['verdict'])}</b> {escape(data['detail'])}</p><p>{escape(data['used'])}</p>"
         f"<table cellpadding='1' width='100%'><tr><td>{say('Part')}</td>"
         f"<td align='right'>{say('length, {unit}', unit=unit)}</td>"
         f"<td align='right'>{say('to here, {unit}', unit=unit)}</td>"
@@ -272,11 +274,17 @@ def _pdf_html(data: Any, picture: str = "") -> str:
     if picture:
         head = f"<table width='100%'><tr><td>{head}</td><td align='right'>{picture}</td></tr></table>"
     return (
-        f"{head}<h3>{say('Notes')}</h3>{findings}"
+        f"{head}{_slots_html(data['slots'])}<h3>{say('Notes')}</h3>{findings}"
         f"<h3>{say('Steps, about {minutes} minutes', minutes=data['minutes'])}</h3>{stages}"
         f"<h3>{say('Cautions')}</h3>{cautions}{customs}<h3>{say('Pack list')}</h3>{_pack_html(data['pack'])}"
         f"<p>{escape(data['mass'])}</p>"
     )
+
+
+def _slots_html(slots: Any) -> str:
+    """Return what is in which slot as one paragraph; "" without slots."""
+    told = "; ".join(f"{row['where']}: {row['name']}{', ' if row['slid'] else ''}{row['slid']}" for row in slots)
+    return f"<p>{escape(told)}</p>" if told else ""
 
 
 def _pack_html(items: Any) -> str:
