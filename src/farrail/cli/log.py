@@ -9,7 +9,7 @@ from farrail.cli.edit import locked
 from farrail.cli.printing import FINE, print_json
 from farrail.errors import BadInput
 from farrail.exchange.csv_log import log_to_csv, read_log_csv
-from farrail.language import say, say_n
+from farrail.language import joined, say, say_n
 from farrail.logbook.beside import compared_then
 from farrail.logbook.better import Ends, ends_of
 from farrail.logbook.compare_words import ability_words, cell_words, deciding_words, line_label, wish_words
@@ -95,16 +95,14 @@ def bring_in(file: Path, table: Path) -> int:
             print(say("Line {line}: {reason}", line=row.line, reason=row.reason))
     if good:
         write_file(file, ImportObservations(good).apply(opened.workbook), opened.digest)
-    print(
-        say_n(
-            "{count} observation saved, {count_2} left out.",
-            "{count} observations saved, {count_2} left out.",
-            len(good),
-            count=len(good),
-            count_2=len(rows) - len(good) - same,
-        )
-        + (say(" {count} in the log already.", count=same) if same else "")
+    told = say_n(
+        "{count} observation saved, {count_2} left out.",
+        "{count} observations saved, {count_2} left out.",
+        len(good),
+        count=len(good),
+        count_2=len(rows) - len(good) - same,
     )
+    print(joined(told, say("{count} in the log already.", count=same) if same else ""))
     return FINE if len(good) + same == len(rows) else SOME_BAD
 
 

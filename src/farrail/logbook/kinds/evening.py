@@ -94,7 +94,7 @@ class StrayLight(Observation):
     only_words: ClassVar[bool] = True
 
     kind: Literal["stray_light"] = "stray_light"
-    what: Annotated[Stray, FieldInfo("What", "", "")] = Stray.REFLECTION
+    what: Annotated[Stray, FieldInfo("Event", "", "")] = Stray.REFLECTION
     part: Annotated[PartId | None, FieldInfo("Part", "Where it comes from, as far as one can say", "")] = None
     corners: Annotated[
         tuple[Corner, ...], Field(max_length=4), FieldInfo("Corners", "Where in the picture; none: middle")
@@ -138,7 +138,7 @@ class Moved(Observation):
     only_words: ClassVar[bool] = True
 
     kind: Literal["moved"] = "moved"
-    what: Annotated[Change, FieldInfo("What", "", "")] = Change.CAMERA_OFF
+    what: Annotated[Change, FieldInfo("Event", "", "")] = Change.CAMERA_OFF
     part: Annotated[PartId | None, FieldInfo("Part", "", "")] = None
 
     def parts_named(self) -> Iterator[PartId]:

@@ -38,7 +38,8 @@ class CornerStars(Observation):
     shape: Annotated[StarShape, FieldInfo("Shape", "Round; drawn out from the middle; drawn out around it", "")]
     corners: Annotated[tuple[Corner, ...], Field(max_length=4), FieldInfo("Corners", "None: all equal", "")] = ()
     elongation: Annotated[
-        Annotated[float, Field(ge=1.0, le=50.0)] | None, FieldInfo("Length over width", "Of the longest star", "")
+        Annotated[float, Field(ge=1.0, le=50.0)] | None,
+        FieldInfo("Length over width", "The longest star", ""),
     ] = None
     off_mm: Annotated[Off, FieldInfo("± spacing", "Spacing error that still looks the same, ±")] = STARS_OFF_MM
 

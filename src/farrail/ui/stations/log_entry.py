@@ -65,7 +65,7 @@ class EntryPage(QWidget):
         self.state = QComboBox()
         self.state.setObjectName("log_state")
         self.state.setAccessibleName(say("The train as it was"))
-        self.state.setToolTip(say("How the train was when this was seen: as it is now, or as a snapshot kept it"))
+        self.state.setToolTip(say("State of the train when this was seen: as now, or as in a snapshot"))
         self.state.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.state.setMinimumContentsLength(12)
         self.state.activated.connect(lambda _: self._by_hand())

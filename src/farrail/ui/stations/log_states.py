@@ -81,8 +81,7 @@ class StatesPage(QWidget):
             count = sum(seen.state == state.id for seen in workbook.log)
             cells = (
                 Cell(
-                    (say("{name}, deleted: ", name=state.train.name) if state.train.id not in there else "")
-                    + (state.name or say("saved with an observation")),
+                    _called(state, deleted=state.train.id not in there),
                     "" if state.name else "steel",
                     strong=bool(state.name),
                 ),
@@ -136,3 +135,9 @@ class StatesPage(QWidget):
         label = say("Open {name} of {day}", name=state.train.name, day=state.day)
         if self._session.do(RestoreState(state.id, label=label)):
             self._session.show_train(self._session.workbook.trains[-1].id)
+
+
+def _called(state: State, *, deleted: bool) -> str:
+    """Return what a snapshot is called."""
+    name = state.name or say("saved with an observation")
+    return say("{train}, deleted: {name}", train=state.train.name, name=name) if deleted else name
