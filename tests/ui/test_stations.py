@@ -318,7 +318,10 @@ def test_a_plan_is_found_previewed_and_laid_in_one_step(make_window: Callable[..
     window = make_window(train="witch-broom-short")
     before = window.session.workbook
     table = planned(window, qtbot)
-    assert label(window, "plan_text") == "4 combinations from parts you own, best first."
+    assert label(window, "plan_text") == (
+        "4 combinations from parts you own. First comes the one with the fewest joints, then the one with the smallest "
+        "error, then the cheapest."
+    )
     number = next(n for n, r in enumerate(rows(table)) if r[0] == "Add Spacer 5")
     table.setCurrentIndex(table.ledger.index(number, 0))
     section = window.rail.section

@@ -318,5 +318,9 @@ def _ways(count: int) -> str:
     return (
         say("One combination from parts you own.")
         if count == 1
-        else say("{count} combinations from parts you own, best first.", count=count)
+        else say(
+            "{count} combinations from parts you own. First comes the one with the fewest joints, then the one with the "
+            "smallest error, then the cheapest.",
+            count=count,
+        )
     )
