@@ -17,10 +17,11 @@ from tests.language.style import breaks, comments, fragments
 from farrail import language
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput
-from farrail.language import DOMAIN, FOLDER, begun_small, names_in, say, say_n, word
+from farrail.language import DOMAIN, FOLDER, begun_large, begun_small, names_in, say, say_n, word
 from farrail.parts.origin import Origin
 from farrail.parts.written import read_written
 from farrail.parts.written_ends import connection_cell, connection_typed, parse_connection, parse_connections
+from farrail.readouts.read import read
 from farrail.ui.help.pages import FOLDER as HELP
 from farrail.ui.help.pages import WRITTEN
 from farrail.workbook.store import write_file
@@ -148,6 +149,16 @@ def test_numbers_and_plurals(german: None) -> None:
     assert say("{name} in {name_2}", name="Ring 8.7", name_2="x") == "Ring 8.7 in x"
     assert word(Origin.MEASURED) == "gemessen"
     assert begun_small("Zug verdoppeln") == "Zug verdoppeln"
+
+
+def test_no_figure_names_a_side_in_the_language_of_the_source(german: None) -> None:
+    workbook = demo_workbook()
+    told = {f.label for train in workbook.trains for f in read(train, workbook.by_id).figures.values()}
+    words = {word for label in told for word in re.findall(r"[a-z]+", label)}
+    assert not words & {"width", "height", "diagonal", "top", "bottom", "left", "right", "middle", "corner", "edge"}
+    assert {"Bildfeld, Breite", "Lichtverlust in der Mitte des Bildrands oben"} <= {
+        begun_large(label) for label in told
+    }
 
 
 def test_an_error_is_told_in_the_language_of_the_moment() -> None:

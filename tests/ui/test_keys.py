@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QMenu, QPushButton, QWidget
+from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QListWidget, QMenu, QPushButton, QWidget
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, label, ledger, popover, rows
 from tests.ui.walking import settle
@@ -439,3 +439,43 @@ def test_every_command_is_in_a_menu_and_the_keys_of_the_desktop_work(make_window
     assert not window.isFullScreen()
     keys.press(Qt.Key.Key_W, CTRL)
     assert not window.isVisible()
+
+
+def test_the_palette_knows_what_people_call_things(window: MainWindow) -> None:
+    Keys(window).press(Qt.Key.Key_K, CTRL)
+    field, listed = found(popover(), QLineEdit, "palette_field"), found(popover(), QListWidget, "palette_list")
+    called = {
+        "delete": "Remove this train", "reverse": "Flip the picked part", "rotate camera": "Turn the camera…",
+        "options": "Preferences…", "settings": "Preferences…", "dark corners": "Vignetting page",
+        "vignette": "Vignetting page", "backfocus": "Spacing page", "macro page": "Close-up page",
+        "units inch": "Lengths: in inches", "exit": "Quit", "manual": "Help about what has the focus",
+        "backup": "Restore an earlier version…", "step-up 67 77": "Step ring 67 to 77 mm",
+        "2 inch": "Drawer M54, 2 in filters", "t2 spacer": "Spacer M42×0.75, 3 mm", "new part": "New part: spacer",
+    }  # fmt: skip
+    for typed, name in called.items():
+        field.setText(typed)
+        first = [listed.item(n).text() for n in range(min(25 if typed == "new part" else 3, listed.count()))]
+        assert any(name in text for text in first), (typed, first)
+    field.setText("new part barrel of nothing")
+    assert listed.count() == 0
+    popover().close()
+
+
+def test_a_ready_made_size_is_found_and_put_on_the_shelf_by_keys(window: MainWindow) -> None:
+    keys = Keys(window)
+    before = len(window.session.workbook.shelf)
+    keys.press(Qt.Key.Key_K, CTRL)
+    keys.type("spacer m42 7.5")
+    keys.press(ENTER)
+    assert window.stations.current.key == "parts"
+    keys.press(ENTER)
+    added = window.session.workbook.shelf[-1]
+    assert len(window.session.workbook.shelf) == before + 1
+    assert added.name == "Spacer M42×0.75, 7.5 mm"
+    keys.press(Qt.Key.Key_K, CTRL)
+    keys.type("new part: spacer")
+    keys.press(ENTER)
+    assert (window.session.workbook.shelf[-1].kind, window.parts.shown) == (
+        "spacer",
+        window.session.workbook.shelf[-1].id,
+    )

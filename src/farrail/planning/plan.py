@@ -319,8 +319,8 @@ def _ways(count: int) -> str:
         say("One combination from parts you own.")
         if count == 1
         else say(
-            "{count} combinations from parts you own. First comes the one with the fewest joints, then the one with the "
-            "smallest error, then the cheapest.",
+            "{count} combinations from parts you own. First comes the one with the fewest joints, then the one with "
+            "the smallest error, then the cheapest.",
             count=count,
         )
     )

@@ -9,6 +9,8 @@ from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QAbstractButton, QWidget
 
 from farrail.language import say
+from farrail.parts.ready_search import find_sizes
+from farrail.parts.registry import KIND_NAMES, TEMPLATES, usual_sizes
 from farrail.quantities import headed
 from farrail.train.train import Side
 from farrail.ui.language_choice import choices as language_choices
@@ -102,6 +104,18 @@ def parts(session: Session, open_part: Callable[[str], object]) -> Iterator[Entr
     """Return the parts of the shelf; `open_part` is given the id of the one chosen."""
     for part in session.workbook.shelf:
         yield Entry(part.name, say("part"), partial(open_part, part.id))
+
+
+def new_parts(add: Callable[[str], object]) -> Iterator[Entry]:
+    """Return the kinds of parts that can be made; `add` is given the kind chosen."""
+    for kind in TEMPLATES:
+        yield Entry(say("New part: {name}", name=str(KIND_NAMES[kind])), "", partial(add, kind))
+
+
+def ready_made(text: str, show: Callable[[str], object]) -> Iterator[Entry]:
+    """Return the ready-made sizes that a text asks for; `show` is given the name of the one chosen."""
+    for _, item in find_sizes(text, usual_sizes()):
+        yield Entry(item.part.name, say("ready-made size"), partial(show, item.part.name))
 
 
 def figures(session: Session, window: QWidget) -> Iterator[Entry]:

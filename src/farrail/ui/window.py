@@ -149,7 +149,7 @@ class MainWindow(NamedStations, QMainWindow):
 
     def _make_actions(self) -> dict[str, QAction]:
         standard = QKeySequence.StandardKey
-        rail, session, files = self.rail, self.session, self.files
+        rail, session, files, there = self.rail, self.session, self.files, self._in_parts
         table: tuple[tuple[str, str, Keys, object], ...] = (
             ("new", say("New workbook"), standard.New, files.new),
             ("open", say("Open…"), standard.Open, files.open),
@@ -189,19 +189,19 @@ class MainWindow(NamedStations, QMainWindow):
             ("remove", say("Remove the picked part"), None, rail.remove_picked),
             ("move_left", say("Move the picked part left"), None, lambda: rail.move_picked(-1)),
             ("move_right", say("Move the picked part right"), None, lambda: rail.move_picked(1)),
-            ("import", say("Import a table of parts…"), None, self._importing(self.tables.import_file)),
+            ("import", say("Import a table of parts…"), None, partial(there, self.tables.import_file)),
             ("export", say("Export the shelf as a table…"), None, self.tables.export),
-            ("paste_parts", say("Paste rows from a spreadsheet"), "Ctrl+Shift+V", self._importing(self.tables.paste)),
+            ("paste_parts", say("Paste rows from a spreadsheet"), "Ctrl+Shift+V", partial(there, self.tables.paste)),
             (
                 "paste_page",
                 say("Paste a page about the part shown"),
                 "Ctrl+Alt+V",
-                self._importing(lambda: self.parts.paste_page()),
+                partial(there, lambda: self.parts.paste_page()),
             ),
             ("copy_part", say("Copy the part shown as a row"), None, self.tables.copy_part),
             ("have_it", say("I have it"), None, self.tables.have_it),
-            ("sizes", say("Ready-made sizes…"), None, self._importing(lambda: self.parts.show_ready_made())),
-            ("caliper", say("Simulated caliper"), None, self._importing(self._toggle_caliper)),
+            ("sizes", say("Ready-made sizes…"), None, partial(there, lambda: self.parts.show_ready_made())),
+            ("caliper", say("Simulated caliper"), None, partial(there, self._toggle_caliper)),
             ("plan", say("Find spacer combinations"), "Ctrl+Alt+P", self._plan),
             ("go_rail", say("Go to the rail"), "F6", rail.setFocus),
             ("ask", say("Ask what fills the frame with a subject…"), "Ctrl+Shift+K", self._ask),
@@ -218,12 +218,10 @@ class MainWindow(NamedStations, QMainWindow):
             button.setToolTip(f"{made[name].text()} ({made[name].shortcut().toString()})")
         return made
 
-    def _importing(self, run: Callable[[], None]) -> Callable[[], None]:
-        def bring_to_front() -> None:
-            self.stations.show_station("parts")
-            run()
-
-        return bring_to_front
+    def _in_parts(self, run: Callable[..., object], *given: str) -> None:
+        """Bring Parts to the front and do something there."""
+        self.stations.show_station("parts")
+        run(*given)
 
     def _toggle_caliper(self) -> None:
         self.parts.show_caliper(not self.parts.caliper.isVisibleTo(self.parts))
@@ -400,7 +398,9 @@ class MainWindow(NamedStations, QMainWindow):
         entries = command_search.everything(
             made, self.session, self.stations, self._open_part, self._ways(), lambda key: self._help().show(key), self
         )
-        palette = Palette(entries, self)
+        made_new = command_search.new_parts(partial(self._in_parts, self.parts.add))
+        sizes = partial(command_search.ready_made, show=partial(self._in_parts, self.parts.show_ready_made))
+        palette = Palette((*entries, *made_new), self, sizes)
         palette.show_at(self.mapToGlobal(QPoint((self.width() - palette.width()) // 2, 90)))
 
     def event(self, event: QEvent) -> bool:

@@ -10,6 +10,7 @@ from farrail.readouts.figure import Figure, FigureText, FigureWords, figure_word
 from farrail.readouts.names import ARCMINUTES, angle_names
 
 STOP_SOURCE = N_("definition of a stop")
+SIDES = {"width": N_("width"), "height": N_("height"), "diagonal": N_("diagonal")}
 FIELD_FORMULAS = {
     "rectilinear": N_("2·atan(d/2f)"),
     "equidistant": "d/f",
@@ -67,7 +68,9 @@ class FieldAngle(FigureText):
         numbers = say(
             "{filled} = {angle:.3f}° = {arcminutes:.1f}′", filled=filled, angle=angle, arcminutes=angle * ARCMINUTES
         )
-        return figure_words(say("field of view, {which}", which=figure.which), formula, numbers, FIELD_SOURCE)
+        return figure_words(
+            say("field of view, {which}", which=say(SIDES[figure.which])), formula, numbers, FIELD_SOURCE
+        )
 
 
 @dataclass(frozen=True)

@@ -17,6 +17,7 @@ from farrail.train.train import Side
 from farrail.units import stops_lost
 
 STOP_SOURCE = N_("definition of a stop")
+EDGES = {"top": N_("top"), "bottom": N_("bottom"), "left": N_("left"), "right": N_("right")}
 FIELD_FORMULAS = {
     "rectilinear": N_("2·atan(d/2f)"),
     "equidistant": "d/f",
@@ -144,7 +145,7 @@ class EdgeLoss(FigureText):
 
     def words(self, figure: Figure) -> FigureWords:
         """Return its label and its working."""
-        label = say("light lost in the middle of the picture's {edge}", edge=self.edge)
+        label = say("light lost in the middle of the picture's {edge}", edge=say(EDGES[self.edge]))
         return figure_words(
             label,
             say("−log2 RI"),

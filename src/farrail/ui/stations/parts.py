@@ -200,10 +200,10 @@ class PartsStation(Station):
         self.importing.show_table(text, where)
         self._right.setCurrentWidget(self.importing)
 
-    def show_ready_made(self) -> None:
-        """Show the ready-made sizes beside the shelf."""
+    def show_ready_made(self, name: str = "") -> None:
+        """Show the ready-made sizes beside the shelf: all, or the one of a name, picked."""
         self._right.setCurrentWidget(self.sizes)
-        self.sizes.open()
+        self.sizes.open(name)
 
     def paste_page(self) -> None:
         """Read the clipboard as a page about the part shown."""
@@ -252,7 +252,7 @@ class PartsStation(Station):
             action.triggered.connect(self._adder(kind))
             menu.addAction(action)
         menu.addSeparator()
-        menu.addAction(say("Ready-made sizes…")).triggered.connect(self.show_ready_made)
+        menu.addAction(say("Ready-made sizes…")).triggered.connect(lambda: self.show_ready_made())
         return menu
 
     def _groups_menu(self) -> QMenu:

@@ -74,12 +74,17 @@ class ReadyMadeSheet(QWidget):
         box.addWidget(self.table, 1)
         box.addLayout(buttons)
 
-    def open(self) -> None:
-        """Show the whole list."""
+    def open(self, name: str = "") -> None:
+        """Show the whole list, or the size of a name, picked and ready for Enter."""
         self._last = ""
-        self.search.clear()
+        self.search.setText(name)
         self._fill()
-        self.search.setFocus()
+        if not name:
+            self.search.setFocus()
+            return
+        named = next(n for n, item in enumerate(usual_sizes()) if item.part.name == name)
+        self.table.pick(Nth(named))
+        self.table.setFocus()
 
     def _fill(self) -> None:
         rows: list[Row] = []

@@ -8,6 +8,7 @@ from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QLineEdit, QListWidget, QListWidgetItem, QWidget
 
 from farrail.language import say
+from farrail.ui.other_words import hits
 from farrail.ui.widgets.popover import Popover
 
 PAGE_ROWS = 10
@@ -28,10 +29,14 @@ class Entry:
 class Palette(Popover):
     """Type a few letters, press Enter."""
 
-    def __init__(self, entries: Iterable[Entry], parent: QWidget) -> None:
-        """List what can be found."""
+    def __init__(
+        self, entries: Iterable[Entry], parent: QWidget, more: Callable[[str], Iterable[Entry]] | None = None
+    ) -> None:
+        """List what can be found; `more` is asked with what is typed, and its answers come last."""
         super().__init__(say("Find a command, train, part or page"), parent, 520)
         self._entries = tuple(entries)
+        self._more = more
+        self._listed: list[Entry] = []
         self.field = QLineEdit()
         self.field.setObjectName("palette_field")
         self.field.setAccessibleName(say("Find a command, train, part, page, filter or figure"))
@@ -50,25 +55,26 @@ class Palette(Popover):
         self.field.setFocus(Qt.FocusReason.PopupFocusReason)
 
     def _fill(self, text: str) -> None:
-        words = text.casefold().split()
+        typed = text.casefold().strip()
+        words = typed.split()
+        scored = [(hits(entry.name.casefold(), words), entry) for entry in self._entries]
+        fitting = [(score, entry) for score, entry in scored if score]
+        # What begins with what was typed goes first, what only means the same last; else the order stays.
+        fitting.sort(key=lambda one: (-one[0], not (typed and one[1].name.casefold().startswith(typed))))
+        self._listed = [entry for _, entry in fitting]
+        if typed and self._more is not None:
+            self._listed += self._more(typed)
+        del self._listed[MOST_ROWS:]
         self.found.clear()
-        fitting = [n for n, e in enumerate(self._entries) if all(word in e.name.casefold() for word in words)]
-        # What begins with what was typed goes first; else the order stays.
-        begun = text.casefold().strip()
-        fitting.sort(key=lambda n: not (begun and self._entries[n].name.casefold().startswith(begun)))
-        for number in fitting[:MOST_ROWS]:
-            entry = self._entries[number]
-            item = QListWidgetItem(f"{entry.name}    {entry.beside}" if entry.beside else entry.name)
-            item.setData(Qt.ItemDataRole.UserRole, number)
-            self.found.addItem(item)
+        for entry in self._listed:
+            self.found.addItem(QListWidgetItem(f"{entry.name}    {entry.beside}" if entry.beside else entry.name))
         self.found.setCurrentRow(0)
 
     def _run(self) -> None:
-        item = self.found.currentItem()
-        if item is not None:
-            entry = self._entries[item.data(Qt.ItemDataRole.UserRole)]
+        row = self.found.currentRow()
+        if row >= 0:
             self.close()
-            entry.run()
+            self._listed[row].run()
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         """Up, down and the page keys in the line walk the list."""
