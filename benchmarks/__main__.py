@@ -21,6 +21,7 @@ from benchmarks.hands import (
     pages_and_trains,
 )
 from benchmarks.logbook import log_and_compare
+from benchmarks.photos import photos_of_a_train
 from benchmarks.planning import planner_against_another
 from benchmarks.ranging import ranges_of_twelve_parts
 from benchmarks.searching import search_of_a_large_shelf
@@ -48,6 +49,7 @@ BENCHMARKS: tuple[Callable[[], Rows], ...] = (
     steps_and_sheet,
     log_and_compare,
     frames_of_24_megapixels,
+    photos_of_a_train,
     *HANDS,
     search_of_a_large_shelf,
     first_window,
