@@ -39,6 +39,8 @@ def higher(value: float) -> float:
         (abs, (between(-0.1, -0.3, 0.2), between(0.5, 0.4, 6.0)), (0,)),
         # Less than 0.3 from zero, or more: the other may be nearer.
         (abs, (between(-0.1, -0.3, 0.2), between(0.5, -0.1, 6.0)), ()),
+        # Zero is within the other's interval, a third of the way along.
+        (abs, (between(0.05), between(0.9, -1.0, 1.4)), ()),
         (lower, (between(1.0), between(1.0), between(4.0, 3.0, 5.0)), (0, 1)),
         # What does not matter is alike.
         (lower, (between(1.0), between(1.05)), ()),

@@ -67,8 +67,8 @@ def run(file: Path, train: str | None, *, as_json: bool, as_csv: bool) -> int:
         print(say("The log is empty."))
     for seen, side in zip(log, sides, strict=True):
         state = workbook.states_by_id[seen.state]
-        told = difference_words(side)
-        print(f"{seen.day}  {state.train.name}: {seen_words(seen, state.by_id)}{f'. {told}' if told else ''}")
+        line = difference_words(side)
+        print(f"{seen.day}  {state.train.name}: {seen_words(seen, state.by_id)}{f'. {line}' if line else ''}")
     return FINE
 
 
@@ -95,14 +95,14 @@ def bring_in(file: Path, table: Path) -> int:
             print(say("Line {line}: {reason}", line=row.line, reason=row.reason))
     if good:
         write_file(file, ImportObservations(good).apply(opened.workbook), opened.digest)
-    told = say_n(
+    line = say_n(
         "{count} observation saved, {count_2} left out.",
         "{count} observations saved, {count_2} left out.",
         len(good),
         count=len(good),
         count_2=len(rows) - len(good) - same,
     )
-    print(joined(told, say("{count} in the log already.", count=same) if same else ""))
+    print(joined(line, say("{count} in the log already.", count=same) if same else ""))
     return FINE if len(good) + same == len(rows) else SOME_BAD
 
 
@@ -138,8 +138,8 @@ def calibrate(file: Path, train: str, *, as_json: bool) -> int:
         print(works_words(works))
     for doubt in doubts:
         print(doubt_words(doubt, workbook.log_by_id, shelf))
-    for told in found:
-        print(f"{found_words(told, shelf)}  ({told.key})")
+    for value in found:
+        print(f"{found_words(value, shelf)}  ({value.key})")
     for untold in refused:
         print(refused_words(untold, shelf))
     for ladder in ladders:

@@ -65,8 +65,8 @@ def _ends(figure: Figure) -> str:
     if figure.spans or figure.low is None or figure.high is None:
         return ends_words(figure)
     low, high = (_number(figure, end) for end in (figure.low, figure.high))
-    told = say("{low} to {high} {unit}", low=low, high=high, unit=figure.unit_word).strip()
-    return say("{ends}, or never", ends=told) if figure.or_never else told
+    line = say("{low} to {high} {unit}", low=low, high=high, unit=figure.unit_word).strip()
+    return say("{ends}, or never", ends=line) if figure.or_never else line
 
 
 def _print(readout: Readout, ranges: RangeReport, *, every: bool) -> None:
@@ -80,8 +80,8 @@ def _print(readout: Readout, ranges: RangeReport, *, every: bool) -> None:
     print()
     findings = all_findings(readout, ranges)
     for finding in findings:
-        told = f"[{word(finding.severity)}] {' '.join(finding.sentences)}"
-        print(f"{told}  ({finding.id})" if every else told)
+        line = f"[{word(finding.severity)}] {' '.join(finding.sentences)}"
+        print(f"{line}  ({finding.id})" if every else line)
     if not findings:
         print(say("No findings."))
     print()
@@ -109,16 +109,16 @@ def _short(figure: Figure, value: float) -> str:
     if not math.isfinite(value):
         return say("black") if figure.unit == "stops" else say("infinite")
     if figure.unit == "mm":
-        told = figure.number_words(value, 2)[0]
+        line = figure.number_words(value, 2)[0]
     else:
-        told = local_number(f"{value:.2f}" if figure.unit == "stops" else f"{value:.3g}")
-    return f"{told} {figure.unit_word}".rstrip()
+        line = local_number(f"{value:.2f}" if figure.unit == "stops" else f"{value:.3g}")
+    return f"{line} {figure.unit_word}".rstrip()
 
 
 def _print_every(readout: Readout, ranges: RangeReport, figures: Mapping[str, Figure]) -> None:
     for figure in figures.values():
-        told = figure.shown
-        value = told if isinstance(told, str) else _number(figure, told)
+        line = figure.shown
+        value = line if isinstance(line, str) else _number(figure, line)
         print(f"{figure.id:<44} {value:>12} {figure.unit_word:<6} {word(figure.provenance)}")
         ends = _ends(figure)
         if ends:

@@ -91,11 +91,11 @@ def bring_in(file: Path, table: Path) -> int:
     for row in bad:
         name = row.name or say("without a name")
         print(say("Line {line}, {name}: {reason}", line=row.line, name=name, reason=row.reason), file=sys.stderr)
-    told = [say_n("{count} part put on the shelf of {file}", "{count} parts put on the shelf of {file}", len(good),
+    clauses = [say_n("{count} part put on the shelf of {file}", "{count} parts put on the shelf of {file}", len(good),
                   count=len(good), file=file)]  # fmt: skip
     if same:
-        told.append(say("{count} already there, unchanged", count=same))
+        clauses.append(say("{count} already there, unchanged", count=same))
     if bad:
-        told.append(say_n("{count} row left out", "{count} rows left out", len(bad), count=len(bad)))
-    print(f"{', '.join(told)}.")
+        clauses.append(say_n("{count} row left out", "{count} rows left out", len(bad), count=len(bad)))
+    print(f"{', '.join(clauses)}.")
     return SOME_BAD if bad else FINE

@@ -232,8 +232,8 @@ def _period(profile: Array) -> tuple[float, float, float] | None:
         if under >= low and spectrum[under - 2 : under + 3].max() > 0.4 * spectrum[peak]:
             peak = int(np.argmax(spectrum[under - 2 : under + 3])) + under - 2
             break
-    stands = float(spectrum[peak] / (np.median(band) or 1e-12))
-    if stands < STANDS_OUT:
+    prominence = float(spectrum[peak] / (np.median(band) or 1e-12))
+    if prominence < STANDS_OUT:
         return None
     around = spectrum[peak - 1 : peak + 2]
     bend = around[0] - 2.0 * around[1] + around[2]
@@ -241,5 +241,5 @@ def _period(profile: Array) -> tuple[float, float, float] | None:
     period = padded_to / fine
     # A frequency is shown to about √6/(π·√n·SNR) of a line width; SNR from how clear the peak is.
     # Both ends together are shown no better than to a pixel.
-    off = max(period * period / count * 2.0 / max(stands, 1.0), period * 0.5 / count)
-    return stands, float(period), float(off)
+    off = max(period * period / count * 2.0 / max(prominence, 1.0), period * 0.5 / count)
+    return prominence, float(period), float(off)

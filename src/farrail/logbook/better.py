@@ -167,9 +167,14 @@ def best_of(
 def _costs(value: float, ends: Ends, cost: Cost) -> tuple[float, float]:
     """Return the least and greatest cost of a value over its interval; what fits best may be inside it."""
     low, high = ends or (value, value)
-    both = [cost(one) for one in (low, value, high)]
-    inside = [cost(low + (high - low) * step / 8.0) for step in range(9)] if math.isfinite(high - low) else []
-    return min([*both, *inside]), max(both)
+    found = [cost(one) for one in (low, value, high)]
+    # A cost falls to one level range and rises after it, so that leaving out the worse third keeps its lowest.
+    while math.isfinite(high - low) and high - low > SAME * max(abs(low), abs(high), 1.0):
+        left, right = low + (high - low) / 3.0, high - (high - low) / 3.0
+        here, there = cost(left), cost(right)
+        found += [here, there]
+        low, high = (low, right) if here <= there else (left, high)
+    return min(found), max(found)
 
 
 def ends_of(figure: Figure | None) -> Ends:

@@ -17,8 +17,8 @@ _METRES = re.compile(r"[a-zA-Z]")
 
 def unit_of(kind: type[Observation], name: str) -> str:
     """Return what a kind's field is measured in; "" for a bare number."""
-    told = next((item for item in kind.model_fields[name].metadata if isinstance(item, FieldInfo)), None)
-    return told.unit if told is not None else ""
+    info = next((item for item in kind.model_fields[name].metadata if isinstance(item, FieldInfo)), None)
+    return info.unit if info is not None else ""
 
 
 def entered(kind: type[Observation], name: str, text: str) -> Written:

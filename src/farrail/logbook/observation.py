@@ -142,5 +142,7 @@ class Observation(Tagged):
         return None
 
     def parts_named(self) -> Iterator[PartId]:
-        """Yield the parts it names."""
-        yield from ()
+        """Yield the parts it names: its `part`, where it has one."""
+        part: PartId | None = getattr(self, "part", None)
+        if part:
+            yield part

@@ -119,10 +119,10 @@ class CloseUpSystems:
         inverse = np.where(distance_mm > 0.0, 1.0 / np.maximum(distance_mm, 1e-9), np.nan)
         return self._solve(inverse, lambda points: 1.0 / points.distance_mm)
 
-    def _solve(self, wanted: Array, told: "Callable[[Points], Array]") -> Array:
+    def _solve(self, wanted: Array, value_at: "Callable[[Points], Array]") -> Array:
         count = self.far_focal_mm.size
-        low, high = self._focusing(np.zeros(count), np.ones(count), told)
-        at_low, at_high = told(self.at(low)), told(self.at(high))
+        low, high = self._focusing(np.zeros(count), np.ones(count), value_at)
+        at_low, at_high = value_at(self.at(low)), value_at(self.at(high))
         rising = at_high >= at_low
         with np.errstate(invalid="ignore"):
             inside = (np.minimum(at_low, at_high) <= wanted * (1.0 + 1e-9)) & (
@@ -131,23 +131,23 @@ class CloseUpSystems:
         for _ in range(HALVINGS):
             middle = 0.5 * (low + high)
             with np.errstate(invalid="ignore"):
-                below = (told(self.at(middle)) < wanted) == rising
+                below = (value_at(self.at(middle)) < wanted) == rising
             low, high = np.where(below, middle, low), np.where(below, high, middle)
         return np.where(inside, 0.5 * (low + high), np.nan)
 
-    def _focusing(self, low: Array, high: Array, told: "Callable[[Points], Array]") -> tuple[Array, Array]:
+    def _focusing(self, low: Array, high: Array, value_at: "Callable[[Points], Array]") -> tuple[Array, Array]:
         """Return the part of each window in which something comes to a focus, where one of its ends does.
 
         With much extension the subject is inside the lens at the near end, and before the glass at the far one.
         """
-        lost_low, lost_high = np.isnan(told(self.at(low))), np.isnan(told(self.at(high)))
+        lost_low, lost_high = np.isnan(value_at(self.at(low))), np.isnan(value_at(self.at(high)))
         half = lost_low != lost_high
         if not half.any():
             return low, high
         focused, lost = np.where(lost_low, high, low), np.where(lost_low, low, high)
         for _ in range(HALVINGS):
             middle = 0.5 * (focused + lost)
-            here = np.isnan(told(self.at(middle)))
+            here = np.isnan(value_at(self.at(middle)))
             focused, lost = np.where(here, focused, middle), np.where(here, middle, lost)
         return np.where(half & lost_low, focused, low), np.where(half & lost_high, focused, high)
 

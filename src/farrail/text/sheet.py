@@ -70,14 +70,14 @@ def worst_of(readout: Readout) -> str:
 def used_words(readout: Readout) -> str:
     """Return how the train is used, in one line: focal length, aperture, and the exposure without and with filters."""
     order, exposure = readout.layout.first_order, readout.exposure
-    told = [say("{focal:g} mm, f/{number:.3g}", focal=round(order.own_focal_length.value, 1),
+    listed = [say("{focal:g} mm, f/{number:.3g}", focal=round(order.own_focal_length.value, 1),
                 number=order.f_number.value)]  # fmt: skip
     metered, longer = readout.layout.train.conditions.metered_s, exposure.time_s
     if metered is not None and longer is not None and exposure.total_stops > 0.0:
-        told.append(
+        listed.append(
             say("metered {bare}, with everything on {whole}", bare=time_words(metered), whole=time_words(longer))
         )
-    return say("Used at {listed}.", listed="; ".join(told))
+    return say("Used at {listed}.", listed="; ".join(listed))
 
 
 def slot_rows(readout: Readout) -> list[dict[str, str]]:

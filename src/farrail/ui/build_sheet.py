@@ -283,8 +283,8 @@ def _pdf_html(data: Any, picture: str = "") -> str:
 
 def _slots_html(slots: Any) -> str:
     """Return what is in which slot as one paragraph; "" without slots."""
-    told = "; ".join(f"{row['where']}: {row['name']}{', ' if row['slid'] else ''}{row['slid']}" for row in slots)
-    return f"<p>{escape(told)}</p>" if told else ""
+    listed = "; ".join(f"{row['where']}: {row['name']}{', ' if row['slid'] else ''}{row['slid']}" for row in slots)
+    return f"<p>{escape(listed)}</p>" if listed else ""
 
 
 def _pack_html(items: Any) -> str:

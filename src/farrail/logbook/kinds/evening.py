@@ -71,11 +71,6 @@ class DustSeen(Observation):
         tuple[Corner, ...], Field(max_length=4), FieldInfo("Corners", "Where in the picture; none: middle")
     ] = ()
 
-    def parts_named(self) -> Iterator[PartId]:
-        """Yield the part."""
-        if self.part is not None:
-            yield self.part
-
 
 class Stray(StrEnum):
     """Light that should not be in the picture."""
@@ -99,11 +94,6 @@ class StrayLight(Observation):
     corners: Annotated[
         tuple[Corner, ...], Field(max_length=4), FieldInfo("Corners", "Where in the picture; none: middle")
     ] = ()
-
-    def parts_named(self) -> Iterator[PartId]:
-        """Yield the part."""
-        if self.part is not None:
-            yield self.part
 
 
 class Temperature(Observation):
@@ -140,8 +130,3 @@ class Moved(Observation):
     kind: Literal["moved"] = "moved"
     what: Annotated[Change, FieldInfo("Event", "", "")] = Change.CAMERA_OFF
     part: Annotated[PartId | None, FieldInfo("Part", "", "")] = None
-
-    def parts_named(self) -> Iterator[PartId]:
-        """Yield the part."""
-        if self.part is not None:
-            yield self.part

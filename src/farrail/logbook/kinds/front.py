@@ -1,6 +1,5 @@
 """What is seen of a front stack: a corner that darkens, and by how much."""
 
-from collections.abc import Iterator
 from dataclasses import replace
 from enum import StrEnum
 from typing import Annotated, Literal
@@ -11,7 +10,6 @@ from pydantic import Field
 from farrail.language import N_, say
 from farrail.logbook.observation import Agreement, Compared, Corner, Observation, Off, numbers
 from farrail.parts.field_info import FieldInfo
-from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.origin import Origin
 from farrail.parts.provenance import weakest
@@ -130,11 +128,6 @@ class Darkening(Observation):
             return ""
         return say("{name} has {low:g} to {high:g} mm; {focal:g} mm is outside. Enter it again.",
                    name=lens.name, low=low, high=high, focal=self.focal_mm)  # fmt: skip
-
-    def parts_named(self) -> Iterator[PartId]:
-        """Yield the part that showed."""
-        if self.part:
-            yield self.part
 
 
 class CornerLoss(Observation):

@@ -1,6 +1,5 @@
 """What a caliper or a scale says something about a train: a length across several parts, a mass."""
 
-from collections.abc import Iterator
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -104,8 +103,3 @@ class Weighed(Observation):
         weighed = [mass for mass in masses if mass is not None]
         whole = sum(weighed) if masses and len(weighed) == len(masses) else None
         return numbers(self.mass_g, whole, "g", self.off_g, Origin.MEASURED)
-
-    def parts_named(self) -> Iterator[PartId]:
-        """Yield the part weighed."""
-        if self.part:
-            yield self.part

@@ -1,7 +1,6 @@
 """What a meter says: how much light a filter takes."""
 
 import math
-from collections.abc import Iterator
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -50,7 +49,3 @@ class FilterStops(Observation):
         # Of a graduated filter the dark part is metered.
         dark = loss.stops if loss.dark_stops is None else (loss.stops or 0.0) + loss.dark_stops
         return numbers(self.stops, dark, "stops", self.off_stops, loss.origin)
-
-    def parts_named(self) -> Iterator[PartId]:
-        """Yield the filter."""
-        yield self.part

@@ -217,9 +217,9 @@ class CompareStation(Station):
         if train is not None:
             found += [Choice(one.id, one.name, one, shelf) for one in states_of(train, shelf)]
         for state in workbook.states:
-            told = f"“{state.name}”" if state.name else state.day
+            dated = f"“{state.name}”" if state.name else state.day
             found.append(
-                Choice(f"kept:{state.id}", f"{state.train.name}, {told}", state.train, as_owned_now(state, shelf))
+                Choice(f"kept:{state.id}", f"{state.train.name}, {dated}", state.train, as_owned_now(state, shelf))
             )
         return found
 

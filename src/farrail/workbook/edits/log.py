@@ -79,9 +79,9 @@ class WriteDown:
             raise EditRefused("That snapshot is gone; choose another, or the train as it is now.")
         kept, state = with_state(workbook, train, self.day) if then is None else (workbook, then.id)
         tag = str(self.kind.model_fields["kind"].default)
-        told = {"id": free_observation_id(workbook, tag, self.day), "train": self.train_id, "state": state,
+        entry = {"id": free_observation_id(workbook, tag, self.day), "train": self.train_id, "state": state,
                 "day": self.day, **self.values}  # fmt: skip
-        seen = made(self.kind, told)
+        seen = made(self.kind, entry)
         shelf = workbook.by_id if then is None else {**workbook.by_id, **then.by_id}
         _check(seen, train if then is None else then.train, shelf)
         return kept.model_copy(update={"log": (*kept.log, seen)})
@@ -103,26 +103,26 @@ def _check(seen: Observation, train: Train, shelf: Mapping[PartId, Part]) -> Non
             raise EditRefused(why)
 
 
-def made(kind: type[Observation], told: Mapping[str, Any]) -> Observation:
+def made(kind: type[Observation], entry: Mapping[str, Any]) -> Observation:
     """Return an observation.
 
     Raises:
         EditRefused: a value it cannot be without is missing, or is outside what can be.
     """
     try:
-        return kind.model_validate(dict(told))
+        return kind.model_validate(dict(entry))
     except ValidationError as error:
-        raise EditRefused(_refusal(kind, told, error)) from None
+        raise EditRefused(_refusal(kind, entry, error)) from None
 
 
-def _refusal(kind: type[Observation], told: Mapping[str, Any], error: ValidationError) -> str:
+def _refusal(kind: type[Observation], entry: Mapping[str, Any], error: ValidationError) -> str:
     """Return in a sentence what an observation cannot be without, or what cannot be in it."""
     first = error.errors()[0]
     name = str(first["loc"][-1]) if first["loc"] else ""
     info = kind.model_fields.get(name)
     said = [item for item in (info.metadata if info is not None else ()) if isinstance(item, FieldInfo)]
     label, help_ = (said[0].label, said[0].help) if said else (name, "")
-    if first["type"] == "missing" or (first["type"].endswith("_type") and told.get(name) is None):
+    if first["type"] == "missing" or (first["type"].endswith("_type") and entry.get(name) is None):
         return say(
             "{kind_name}: give “{label}” as well.",
             kind_name=begun_large(str(kind.kind_name)),
@@ -132,7 +132,7 @@ def _refusal(kind: type[Observation], told: Mapping[str, Any], error: Validation
         return say(
             "{label}: “{text}” is not possible; enter it again ({help_}).",
             label=label,
-            text=str(told.get(name))[:30],
+            text=str(entry.get(name))[:30],
             help_=help_,
         )
     message = complaint(first)
@@ -239,9 +239,9 @@ class ImportObservations:
                 number += 1
             numbers[tag, edit.day] = number
             taken.add(name)
-            told = {"id": name, "train": edit.train_id, "state": edit.state or states[edit.train_id],
+            entry = {"id": name, "train": edit.train_id, "state": edit.state or states[edit.train_id],
                     "day": edit.day, **edit.values}  # fmt: skip
-            seen = made(edit.kind, told)
+            seen = made(edit.kind, entry)
             _check(seen, train, workbook.by_id)
             made_anew.append(seen)
         return workbook.model_copy(update={"log": (*workbook.log, *made_anew)})
