@@ -1,6 +1,7 @@
 """The photo a train takes, against rays, projections by hand, sums and equations made without the program's code."""
 
 import math
+import tracemalloc
 from dataclasses import replace
 
 import numpy as np
@@ -12,7 +13,7 @@ from farrail.optics.projection import Projection
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.preview import pool, sensor
 from farrail.preview.fields import fields_of
-from farrail.preview.model import PreviewSettings, Scene, corner_losses, frame_preview, usual_scene
+from farrail.preview.model import PreviewSettings, Scene, corner_losses, frame_preview, release, usual_scene
 from farrail.preview.night import add_stars
 from farrail.preview.view import View, view_of
 from farrail.readouts.read import Readout, read
@@ -297,3 +298,33 @@ def test_a_shift_moves_the_picture() -> None:
     ]
     assert abs(rows[1] - rows[0]) == pytest.approx(5.0 / 24.0 * 240.0, abs=0.1)
     assert rows[1] > rows[0]
+
+
+def test_noise_has_the_spread_of_shot_and_read_noise() -> None:
+    """A grey field: the spread of its electrons is √(e + 3²), and a pixel of nine of the sensor's has a third of it."""
+    full_e, share = 20_000.0, 0.2
+    for pixels in (1.0, 9.0):
+        codes = sensor.developed(np.full((400, 300, 3), share, dtype=np.float32), full_e, pixels, 3)
+        mean, sigma = share, math.sqrt(share * full_e + 9.0) / full_e / math.sqrt(pixels)
+        steps = sensor.shown(np.array([mean - sigma, mean + sigma]))
+        within = float(((codes >= steps[0]) & (codes <= steps[1])).mean())
+        inside = within if pixels == 1.0 else float((np.abs(codes.astype(float) - codes.mean()) <= 3.0).mean())
+        assert inside > (0.66 if pixels == 1.0 else 0.999)
+        assert codes.std() == pytest.approx(float(steps[1] - steps[0]) / 2.0, abs=0.35)
+
+
+@pytest.mark.parametrize(("train_id", "scene"), [("sea-stacks", Scene.DUSK), ("lantern-wheel", Scene.NIGHT)])
+def test_a_large_photo_needs_less_than_forty_megabytes(train_id: str, scene: Scene) -> None:
+    readout = readout_of(train_id)
+    frame_preview(readout, PreviewSettings(scene), 96)
+    release()
+    tracemalloc.start()
+    try:
+        assert np.ptp(frame_preview(readout, PreviewSettings(scene), 960).shown) > 0
+        peak = tracemalloc.get_traced_memory()[1]
+        release()
+        held = tracemalloc.get_traced_memory()[0]
+    finally:
+        tracemalloc.stop()
+    assert peak < 40e6
+    assert held < 8e6

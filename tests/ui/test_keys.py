@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QListWidget, QMenu, QPushButton, QWidget
+from PySide6.QtWidgets import QApplication, QFileDialog, QLabel, QLineEdit, QMenu, QPushButton, QTreeWidget, QWidget
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, label, ledger, popover, rows
 from tests.ui.walking import settle
@@ -443,7 +443,7 @@ def test_every_command_is_in_a_menu_and_the_keys_of_the_desktop_work(make_window
 
 def test_the_palette_knows_what_people_call_things(window: MainWindow) -> None:
     Keys(window).press(Qt.Key.Key_K, CTRL)
-    field, listed = found(popover(), QLineEdit, "palette_field"), found(popover(), QListWidget, "palette_list")
+    field, listed = found(popover(), QLineEdit, "palette_field"), found(popover(), QTreeWidget, "palette_list")
     called = {
         "delete": "Remove this train", "reverse": "Flip the picked part", "rotate camera": "Turn the camera…",
         "options": "Preferences…", "settings": "Preferences…", "dark corners": "Vignetting page",
@@ -454,11 +454,36 @@ def test_the_palette_knows_what_people_call_things(window: MainWindow) -> None:
     }  # fmt: skip
     for typed, name in called.items():
         field.setText(typed)
-        first = [listed.item(n).text() for n in range(min(25 if typed == "new part" else 3, listed.count()))]
+        first = [row[0] for row in rows_of(listed)[: 25 if typed == "new part" else 3]]
         assert any(name in text for text in first), (typed, first)
     field.setText("new part barrel of nothing")
-    assert listed.count() == 0
+    assert listed.topLevelItemCount() == 0
     popover().close()
+
+
+def test_the_palette_lists_what_was_run_lately_first_in_three_columns(window: MainWindow) -> None:
+    keys = Keys(window)
+    for name in ("Exposure page", "Spacing page"):
+        keys.press(Qt.Key.Key_K, CTRL)
+        keys.type(name)
+        keys.press(ENTER)
+    keys.press(Qt.Key.Key_K, CTRL)
+    listed = found(popover(), QTreeWidget, "palette_list")
+    rows = rows_of(listed)
+    assert [name for name, _, _ in rows[:2]] == ["Spacing page", "Exposure page"]
+    assert rows[0][1:] == [shortcut_of(window, "Spacing page"), "command"]
+    assert any(kind == "figure" and value.endswith("mm") for _, value, kind in rows)
+    assert listed.horizontalScrollBar().maximum() == 0
+    keys.press(Qt.Key.Key_Escape)
+
+
+def rows_of(listed: QTreeWidget) -> list[list[str]]:
+    model = listed.model()
+    return [[str(model.index(row, column).data()) for column in range(3)] for row in range(model.rowCount())]
+
+
+def shortcut_of(window: MainWindow, name: str) -> str:
+    return next(a.shortcut().toString() for a in window.actions() if a.text().replace("&", "") == name)
 
 
 def test_a_ready_made_size_is_found_and_put_on_the_shelf_by_keys(window: MainWindow) -> None:

@@ -103,7 +103,9 @@ def natural_falloff(exit_distance_mm: float, heights_mm: Array) -> Array:
     """
     if np.isinf(exit_distance_mm):
         return np.ones_like(heights_mm)
-    return np.asarray((1.0 + (heights_mm / exit_distance_mm) ** 2) ** -2.0)
+    slope = heights_mm / exit_distance_mm
+    secant_squared = 1.0 + slope * slope
+    return np.asarray(1.0 / (secant_squared * secant_squared))
 
 
 def loss_alone(pupil: Pupil, apertures: list[ApertureImage], points_mm: Array) -> list[tuple[float, int]]:
@@ -234,9 +236,12 @@ def map_of_profile(
         columns: cells across.
         rows: cells down.
     """
-    x = (np.arange(columns) + 0.5) / columns * width_mm - width_mm / 2.0
-    y = (np.arange(rows) + 0.5) / rows * height_mm - height_mm / 2.0
-    return np.interp(np.hypot(x[None, :], y[:, None]), heights_mm, profile)
+    # A quarter of the frame tells the rest.
+    x = np.abs((np.arange((columns + 1) // 2) + 0.5) / columns * width_mm - width_mm / 2.0)
+    y = np.abs((np.arange((rows + 1) // 2) + 0.5) / rows * height_mm - height_mm / 2.0)
+    quarter = np.interp(np.hypot(x[None, :], y[:, None]), heights_mm, profile)
+    half = np.concatenate([quarter, quarter[:, : columns // 2][:, ::-1]], axis=1)
+    return np.concatenate([half, half[: rows // 2][::-1]], axis=0)
 
 
 # Coarse grid on which a frame that is not round about the axis is integrated, before cubic interpolation.

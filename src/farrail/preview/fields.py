@@ -36,11 +36,17 @@ class Fields:
     graduated_stops: Plane
     polarised_stops: Plane
 
-    def transmission(self, sky: Plane) -> Plane:
+    def transmission(self, sky: Plane, rows: slice = slice(None)) -> Plane:
         """Return the light left of a scene that shows so much sky, against the centre without graduated filters."""
-        taken = self.graduated_stops + self.polarised_stops * sky
-        left: Plane = self.vignetting * self.natural * np.exp2(-taken)
+        left: Plane = self.vignetting[rows] * self.natural[rows]
+        if self.graduated_stops[rows].any() or self.polarised_stops[rows].any():
+            left *= np.exp2(-(self.graduated_stops[rows] + self.polarised_stops[rows] * sky[rows]))
         return left
+
+
+def nothing(shape: tuple[int, int]) -> Plane:
+    """Return a field of zeros that takes no memory: one value, seen in every pixel."""
+    return np.broadcast_to(np.float32(0.0), shape)
 
 
 def fields_of(readout: Readout, view: View, *, quick: bool = False) -> Fields:
@@ -53,16 +59,17 @@ def fields_of(readout: Readout, view: View, *, quick: bool = False) -> Fields:
     """
     light, shape = readout.light, (view.rows, view.columns)
     shared = light.map(view.columns, view.rows, quick=True) if quick else light.sharp_map(view.columns, view.rows)
-    vignetting = shared.astype(np.float32)
+    vignetting = shared.astype(np.float32, copy=False)
     heights = view.heights_mm
-    natural = natural_falloff(light.pupil.exit_distance_mm, heights)
+    natural: Plane = nothing(shape) + np.float32(1.0)
+    if np.isfinite(light.pupil.exit_distance_mm):
+        natural = natural_falloff(light.pupil.exit_distance_mm, heights)
     optic = readout.layout.optic
     circle = optic.image_circle_mm
     if isinstance(optic, CameraLens) and optic.projection != "rectilinear" and circle is not None:
         # Beyond the circle of a fisheye there is no picture.
         natural = np.where(heights <= circle.value / 2.0, natural, np.float32(0.0))
-    graduated: Plane = np.zeros(shape, dtype=np.float32)
-    polarised: Plane = np.zeros(shape, dtype=np.float32)
+    graduated = polarised = nothing(shape)
     if readout.front.judged:
         graduated = graduated_fields(readout.front, view.seen_mm)
         sky = polarised_sky_of(readout.front)

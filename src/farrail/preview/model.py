@@ -1,7 +1,8 @@
 """The photo a train will take: a scene, through the train, on its sensor."""
 
 import math
-from dataclasses import dataclass
+from collections.abc import Callable
+from dataclasses import dataclass, replace
 from enum import StrEnum
 from functools import cached_property
 from pathlib import Path
@@ -13,8 +14,8 @@ from farrail.errors import BadInput
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import ShortStars
-from farrail.preview import dusk, pool, sensor
-from farrail.preview.fields import Fields, fields_of
+from farrail.preview import dusk, pool, sensor, tiles
+from farrail.preview.fields import Fields, fields_of, nothing
 from farrail.preview.night import NEBULAE, aimed_at, night
 from farrail.preview.noise import Plane
 from farrail.preview.photo import METERED, read_photo
@@ -29,6 +30,8 @@ from farrail.units import stops_lost
 WAVELENGTH_MM = 0.00055
 # A disc as wide as this many wavelengths times N has the deviation of the blur that diffraction makes.
 DIFFRACTION_WIDE = 1.7
+# Scenes kept for the next picture: while a hand moves, and at rest.
+MOST_SEEN = 2
 CORNERS = ("top left", "top right", "bottom left", "bottom right")
 
 
@@ -108,7 +111,7 @@ class FramePreview:
     @cached_property
     def shown(self) -> Plane:
         """The picture for a screen, (rows, columns, 3), 0 to 255."""
-        return sensor.shown(sensor.recorded(self.light, self.full_e, self.pixels, self.seed))
+        return sensor.developed(self.light, self.full_e, self.pixels, self.seed)
 
     @cached_property
     def quickly_shown(self) -> Plane:
@@ -181,9 +184,13 @@ def frame_preview(
         NotWanted: it was stopped.
     """
     view = view_of(readout, columns, rows)
-    fields = fields_of(readout, view, quick=quick)
+    # The scene first: the tile it is looked up in is large, and gone before the fields are made.
     scene, sky, missing, metered = _scene(readout, view, settings, quick=quick, stopped=stopped)
-    left = fields.transmission(sky) * np.float32(sensor.MIDDLE / metered * 2.0**settings.stops)
+    fields = fields_of(readout, view, quick=quick)
+    light = np.empty((view.rows, view.columns, 3), dtype=np.float32)
+    brighter = np.float32(sensor.MIDDLE / metered * 2.0**settings.stops)
+    for part in view.strips():
+        light[part] = scene[part] * (fields.transmission(sky, part) * brighter)[..., None]
     camera = readout.layout.camera
     assert isinstance(camera, Camera)
     pixel_um = camera.pixel_size_um.value if camera.pixel_size_um is not None else sensor.USUAL_PIXEL_UM
@@ -193,7 +200,7 @@ def frame_preview(
     return FramePreview(
         view,
         settings.scene,
-        scene * left[..., None],
+        light,
         fields,
         sky,
         missing,
@@ -225,7 +232,7 @@ def _scene(
 ) -> tuple[Plane, Plane, Plane, float]:
     """Return a scene's light over a view, its share of sky, where there is none, and what a meter reads of it."""
     shape = (view.rows, view.columns)
-    none = np.zeros(shape, dtype=np.float32)
+    none = nothing(shape)
     if settings.scene is Scene.DUSK:
         light, sky = _dusk(view, readout.layout.train.conditions.sky, quick=quick, stopped=stopped)
         return light, sky, none, dusk.METERED
@@ -238,7 +245,7 @@ def _scene(
             raise BadInput("Choose a photo to see it through this train.")
         light, outside = read_photo(settings.photo, settings.photo_focal_mm, settings.photo_width_mm).over(view)
         return light, none, outside.astype(np.float32), METERED
-    return np.ones((*shape, 3), dtype=np.float32), none, none, 1.0
+    return np.broadcast_to(np.float32(1.0), (*shape, 3)), none, none, 1.0
 
 
 @dataclass(frozen=True)
@@ -253,7 +260,27 @@ class DuskScene:
         return dusk.dusk(az, el, self.sun_right_deg, self.sun_high_deg)
 
 
-_seen: dict[tuple[View, DuskScene, bool], tuple[Plane, Plane]] = {}
+_seen: dict[tuple[object, ...], tuple[Plane, Plane]] = {}
+
+
+def _kept(key: tuple[object, ...], draw: Callable[[], tuple[Plane, Plane]]) -> tuple[Plane, Plane]:
+    """Return a scene over a view, from the last time if it was the same.
+
+    While an aperture, a filter or the holder is changed, what is seen through them stays the same.
+    """
+    found = _seen.get(key)
+    if found is None:
+        found = draw()
+        if len(_seen) >= MOST_SEEN:
+            _seen.clear()
+        _seen[key] = found
+    return found
+
+
+def release() -> None:
+    """Let go of what is kept for the next picture: no photo is looked at."""
+    _seen.clear()
+    tiles.release()
 
 
 def _sun(sky: Sky | None) -> DuskScene:
@@ -271,19 +298,15 @@ def ready_at_once(readout: Readout, settings: PreviewSettings, columns: int) -> 
 
 
 def _dusk(view: View, sky: Sky | None, *, quick: bool, stopped: Stopped) -> tuple[Plane, Plane]:
-    key = view, _sun(sky), quick
-    if key in _seen:
-        return _seen[key]
-    az, el = view.az_el_deg
-    tile = tile_of(_sun(sky), level_for(*view.reach_deg), fine=not quick, stopped=stopped)
-    if tile is None:
-        raise NotWanted
-    seen = tile.at(az, el)
-    if quick:
-        # While a hand drags the holder or a filter, what is seen through them stays the same.
-        _seen.clear()
-        _seen[key] = seen
-    return seen
+    def draw() -> tuple[Plane, Plane]:
+        az, el = view.az_el_deg
+        level = level_for(float(np.abs(az).max()), float(np.abs(el).max()))
+        tile = tile_of(_sun(sky), level, fine=not quick, stopped=stopped)
+        if tile is None:
+            raise NotWanted
+        return tile.at(az, el)
+
+    return _kept((replace(view), _sun(sky), quick), draw)
 
 
 def _night(readout: Readout, view: View) -> Plane:
@@ -292,7 +315,13 @@ def _night(readout: Readout, view: View) -> Plane:
     radial = (error < 0.0) == (rule_of(readout) is not ShortStars.TANGENTIAL)
     target = readout.layout.train.conditions.target
     nebulae = NEBULAE if target is None else aimed_at(target)
-    return night(view, view.focal_mm, 0.0 if within else error, radial=radial, blur_mm=0.0, nebulae=nebulae)
+    apart = 0.0 if within else error
+
+    def draw() -> tuple[Plane, Plane]:
+        light = night(view, view.focal_mm, apart, radial=radial, blur_mm=0.0, nebulae=nebulae)
+        return light, nothing((view.rows, view.columns))
+
+    return _kept((replace(view), apart, radial, nebulae), draw)[0]
 
 
 def _pool(readout: Readout, view: View) -> Plane:

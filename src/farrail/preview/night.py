@@ -126,7 +126,7 @@ def night(
         nebulae: what glows in it.
     """
     light = _nebulae(view, nebulae)
-    field = stars_within(math.degrees(float(np.arccos(np.clip(view.sight[..., 2].min(), -1.0, 1.0)))))
+    field = stars_within(view.farthest_deg)
     spots = _places(view, field)
     inside = np.isfinite(spots).all(axis=1)
     inside &= np.abs(spots[:, 0] - view.columns / 2.0) < view.columns / 2.0 + 3.0
@@ -217,11 +217,18 @@ def _between(grid: Plane, row: Plane, column: Plane) -> Plane:
 
 
 def _nebulae(view: View, nebulae: tuple[Nebula, ...]) -> Plane:
-    ahead = np.maximum(view.sight[..., 2], 1e-3)
-    roll = math.radians(view.rolled_deg)
-    x, y = np.degrees(view.sight[..., 0] / ahead), np.degrees(view.sight[..., 1] / ahead)
-    right, up = math.cos(roll) * x + math.sin(roll) * y, math.cos(roll) * y - math.sin(roll) * x
     light = np.full((view.rows, view.columns, 3), SKY_LIGHT, dtype=np.float32)
+    for rows in view.strips():
+        _add_nebulae(light[rows], view, rows, nebulae)
+    return light
+
+
+def _add_nebulae(light: Plane, view: View, rows: slice, nebulae: tuple[Nebula, ...]) -> None:
+    across, high, ahead = view.sight_of(rows)
+    ahead = np.maximum(ahead, 1e-3)
+    roll = math.radians(view.rolled_deg)
+    x, y = np.degrees(across / ahead), np.degrees(high / ahead)
+    right, up = math.cos(roll) * x + math.sin(roll) * y, math.cos(roll) * y - math.sin(roll) * x
     for number, one in enumerate(nebulae):
         turn = math.radians(one.turned_deg)
         from_x, from_y = right - one.right_deg, up - one.up_deg
@@ -233,4 +240,3 @@ def _nebulae(view: View, nebulae: tuple[Nebula, ...]) -> Plane:
         scale = (CLOUD_PX - 1) / 2.0 / REACH
         shape = _between(_cloud(number), (v[near] + REACH) * scale, (u[near] + REACH) * scale)
         light[near] += (one.bright * shape)[:, None] * np.array(one.colour, dtype=np.float32)
-    return light

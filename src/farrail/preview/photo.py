@@ -38,7 +38,7 @@ class Photo:
     def over(self, view: View) -> tuple[Plane, Plane]:
         """Return its light over a view, (rows, columns, 3), and where the photo has none, (rows, columns)."""
         rows, columns = self.light.shape[:2]
-        right, up, ahead = np.moveaxis(view.sight, -1, 0)
+        right, up, ahead = view.sight_of(slice(None))
         ahead = np.maximum(ahead, np.float32(1e-6))
         x = self.focal_px * right / ahead + columns / 2.0
         y = rows / 2.0 - self.focal_px * up / ahead

@@ -47,10 +47,15 @@ class Tile:
         """Return luminance and sky at directions, degrees; what is outside its field gets its edge."""
         rows, columns = self.sky.shape
         across, up = self.half_deg
-        x = np.clip((az + across) * (columns / (2.0 * across)), 0, columns - 1).astype(np.int32)
-        y = np.clip((el + up) * (rows / (2.0 * up)), 0, rows - 1).astype(np.int32)
-        place = y * columns + x
-        return self.light.reshape(-1, 3)[place].astype(np.float32), self.sky.ravel()[place].astype(np.float32)
+        light, sky = np.empty((*az.shape, 3), dtype=np.float32), np.empty(az.shape, dtype=np.float32)
+        pixels, share = self.light.reshape(-1, 3), self.sky.ravel()
+        for top in range(0, len(az), STRIP_ROWS):
+            part = slice(top, top + STRIP_ROWS)
+            x = np.clip((az[part] + across) * (columns / (2.0 * across)), 0, columns - 1).astype(np.int32)
+            y = np.clip((el[part] + up) * (rows / (2.0 * up)), 0, rows - 1).astype(np.int32)
+            place = y * columns + x
+            light[part], sky[part] = pixels.take(place, axis=0), share.take(place)
+        return light, sky
 
 
 _kept: dict[tuple[Drawn, int, tuple[int, int]], Tile] = {}
@@ -63,7 +68,9 @@ def level_for(across_deg: float, up_deg: float) -> int:
 
 
 def tile_of(scene: Drawn, level: int, *, fine: bool, stopped: Stopped = never) -> Tile | None:
-    """Return a tile of a scene: kept in memory, else read from this account's cache, else drawn and cached there.
+    """Return a tile of a scene: a quick one from memory, a fine one from this account's cache, else drawn.
+
+    A fine one takes 13 MB and is needed only when a picture shows something else: it is not kept in memory.
 
     Args:
         scene: what is drawn.
@@ -74,8 +81,8 @@ def tile_of(scene: Drawn, level: int, *, fine: bool, stopped: Stopped = never) -
     key = scene, level, FINE if fine else QUICK
     if key not in _kept:
         tile = _drawn(*key, stopped)
-        if tile is None:
-            return None
+        if tile is None or fine:
+            return tile
         _kept[key] = tile
         while len(_kept) > KEPT:
             _kept.pop(next(iter(_kept)))
@@ -83,9 +90,7 @@ def tile_of(scene: Drawn, level: int, *, fine: bool, stopped: Stopped = never) -
 
 
 def release() -> None:
-    """Let go of the fine tiles in memory: no photo is looked at; they are read again from the cache."""
-    for key in [key for key in _kept if key[2] == FINE]:
-        _kept.pop(key, None)
+    """Give what a picture took back to the system: no photo is looked at."""
     # The C library keeps what large arrays leave until it is asked for it; 50 MB of a picture come back only then.
     trim = getattr(ctypes.CDLL(None), "malloc_trim", None)
     if trim is not None:

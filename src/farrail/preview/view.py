@@ -1,6 +1,7 @@
 """What each pixel of the picture looks at: its place on the sensor and the direction of the world it shows."""
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 
@@ -16,6 +17,8 @@ from farrail.readouts.read import Readout
 
 # A view of fewer pixels than this follows a hand.
 SMALL_PX = 60_000
+# So many rows of a large picture are worked out at a time.
+STRIP_ROWS = 32
 
 
 @dataclass(frozen=True)
@@ -51,13 +54,21 @@ class View:
         """What each pixel shows, as a place from the axis in the picture, x to the right and y up; (rows, columns)."""
         x = ((np.arange(self.columns) + 0.5) / self.columns - 0.5) * self.wide_mm - self.right_mm
         y = (0.5 - (np.arange(self.rows) + 0.5) / self.rows) * self.high_mm - self.up_mm
-        across, up = np.meshgrid(x.astype(np.float32), y.astype(np.float32))
+        # Not copied: the same row of x for every row, the same column of y for every column.
+        across, up = np.broadcast_arrays(x.astype(np.float32)[None, :], y.astype(np.float32)[:, None])
         return across, up
 
     @cached_property
     def heights_mm(self) -> Plane:
         """The image height of each pixel, from the axis."""
-        return np.hypot(*self.seen_mm)
+        x, y = self.seen_mm
+        heights: Plane = np.sqrt(x[:1] ** 2 + y[:, :1] ** 2)
+        return heights
+
+    def strips(self) -> Iterator[slice]:
+        """Yield the rows of the picture a few at a time: arrays that fit the processor's cache are quick."""
+        for top in range(0, self.rows, STRIP_ROWS):
+            yield slice(top, top + STRIP_ROWS)
 
     def angles_rad(self, heights_mm: Array) -> Array:
         """Return the field angles of image heights; a fisheye's reach beyond 90°."""
@@ -65,24 +76,43 @@ class View:
         return angles_rad(straight, self.focal_mm, self.directions.projection)
 
     @cached_property
+    def _angle_table(self) -> tuple[Plane, Plane]:
+        few = np.linspace(0.0, float(self.heights_mm.max()) * 1.0001, 2048)
+        return few, self.angles_rad(few)
+
+    def sight_of(self, rows: slice) -> tuple[Plane, Plane, Plane]:
+        """Unit vectors of what the pixels of some rows show: right, up, ahead as the camera sees them."""
+        x, y = self.seen_mm
+        heights = self.heights_mm[rows]
+        angle = np.interp(heights, *self._angle_table).astype(np.float32)
+        out = np.sin(angle) / np.maximum(heights, np.float32(1e-9))
+        return out * x[rows], out * y[rows], np.cos(angle)
+
+    @property
     def sight(self) -> Plane:
         """Unit vectors of what each pixel shows, (rows, columns, 3): right, up, ahead as the camera sees them."""
-        x, y = self.seen_mm
-        few = np.linspace(0.0, float(self.heights_mm.max()) * 1.0001, 2048)
-        angle = np.interp(self.heights_mm, few, self.angles_rad(few)).astype(np.float32)
-        out = np.sin(angle) / np.maximum(self.heights_mm, np.float32(1e-9))
-        return np.stack([out * x, out * y, np.cos(angle)], axis=-1)
+        return np.stack(self.sight_of(slice(None)), axis=-1)
 
     @cached_property
+    def farthest_deg(self) -> float:
+        """How far from the axis the farthest pixel looks."""
+        return math.degrees(float(self.angles_rad(np.array([float(self.heights_mm.max())]))[0]))
+
+    @property
     def az_el_deg(self) -> tuple[Plane, Plane]:
         """Azimuth, to the right of where the camera looks, and elevation above the horizon; (rows, columns) each."""
-        right, up, ahead = np.moveaxis(self.sight, -1, 0)
+        az = np.empty((self.rows, self.columns), dtype=np.float32)
+        el = np.empty_like(az)
         roll, pitch = math.radians(self.rolled_deg), math.radians(self.pitch_deg)
-        level_right = math.cos(roll) * right + math.sin(roll) * up
-        level_up = math.cos(roll) * up - math.sin(roll) * right
-        zenith = level_up * math.cos(pitch) + ahead * math.sin(pitch)
-        forward = ahead * math.cos(pitch) - level_up * math.sin(pitch)
-        return np.degrees(np.arctan2(level_right, forward)), np.degrees(np.arcsin(np.clip(zenith, -1.0, 1.0)))
+        for rows in self.strips():
+            right, up, ahead = self.sight_of(rows)
+            level_right = math.cos(roll) * right + math.sin(roll) * up
+            level_up = math.cos(roll) * up - math.sin(roll) * right
+            zenith = level_up * math.cos(pitch) + ahead * math.sin(pitch)
+            forward = ahead * math.cos(pitch) - level_up * math.sin(pitch)
+            az[rows] = np.degrees(np.arctan2(level_right, forward))
+            el[rows] = np.degrees(np.arcsin(np.clip(zenith, -1.0, 1.0)))
+        return az, el
 
     @cached_property
     def reach_deg(self) -> tuple[float, float]:

@@ -60,7 +60,9 @@ def commands(actions: list[QAction]) -> Iterator[Entry]:
     """Return the commands that can be used now."""
     for action in actions:
         if action.isEnabled() and action.text():
-            yield Entry(action.text().replace("&", ""), action.shortcut().toString(), action.trigger)
+            yield Entry(
+                action.text().replace("&", ""), say("command"), action.trigger, value=action.shortcut().toString()
+            )
 
 
 def trains(session: Session) -> Iterator[Entry]:
@@ -109,7 +111,7 @@ def parts(session: Session, open_part: Callable[[str], object]) -> Iterator[Entr
 def new_parts(add: Callable[[str], object]) -> Iterator[Entry]:
     """Return the kinds of parts that can be made; `add` is given the kind chosen."""
     for kind in TEMPLATES:
-        yield Entry(say("New part: {name}", name=str(KIND_NAMES[kind])), "", partial(add, kind))
+        yield Entry(say("New part: {name}", name=str(KIND_NAMES[kind])), say("command"), partial(add, kind))
 
 
 def ready_made(text: str, show: Callable[[str], object]) -> Iterator[Entry]:
@@ -123,5 +125,5 @@ def figures(session: Session, window: QWidget) -> Iterator[Entry]:
     readout = session.readout
     for figure in () if readout is None else readout.figures.values():
         at = window.mapToGlobal(QPoint(window.width() // 3, 120))
-        told = f"{headed(figure.label)}  {figure_text(figure)}"
-        yield Entry(told, say("figure"), partial(show_working, figure, window, at))
+        show = partial(show_working, figure, window, at)
+        yield Entry(headed(figure.label), say("figure"), show, value=figure_text(figure))

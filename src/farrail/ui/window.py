@@ -400,7 +400,7 @@ class MainWindow(NamedStations, QMainWindow):
         )
         made_new = command_search.new_parts(partial(self._in_parts, self.parts.add))
         sizes = partial(command_search.ready_made, show=partial(self._in_parts, self.parts.show_ready_made))
-        palette = Palette((*entries, *made_new), self, sizes)
+        palette = Palette((*entries, *made_new), self, sizes, self._settings)
         palette.show_at(self.mapToGlobal(QPoint((self.width() - palette.width()) // 2, 90)))
 
     def event(self, event: QEvent) -> bool:

@@ -153,10 +153,10 @@ def _style(t: Theme) -> str:
     QFrame#message_bar[trouble="true"] QLabel {{ color: {t.stop}; }}
     QToolButton:disabled {{ color: {t.steel}; }}
     QToolButton::menu-indicator, QPushButton::menu-indicator {{ image: none; width: 0; }}
-    QTableView, QListView {{ background: transparent; color: {t.ink}; border: 0; outline: 0;
+    QTableView, QListView, QTreeView {{ background: transparent; color: {t.ink}; border: 0; outline: 0;
         selection-background-color: {t.accent_wash}; selection-color: {t.ink}; gridline-color: {t.hairline}; }}
-    QListWidget::item {{ padding: 5px 8px; }}
-    QListWidget::item:selected {{ background: {t.accent_wash}; color: {t.ink}; }}
+    QListWidget::item, QTreeWidget::item {{ padding: 5px 8px; }}
+    QListWidget::item:selected, QTreeWidget::item:selected {{ background: {t.accent_wash}; color: {t.ink}; }}
     QHeaderView {{ background: transparent; border: 0; }}
     QHeaderView::section {{ background: {t.paper}; color: {t.steel}; border: 0;
         border-bottom: 1px solid {t.hairline}; padding: 3px 6px 5px 6px; font-weight: 400; }}

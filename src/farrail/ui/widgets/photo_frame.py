@@ -33,10 +33,10 @@ from farrail.preview.model import (
     Scene,
     frame_preview,
     ready_at_once,
+    release,
     scenes_for,
     usual_scene,
 )
-from farrail.preview.tiles import release
 from farrail.readouts.read import Readout
 from farrail.train.rows import Shelf
 from farrail.ui.background_task import BackgroundTask, Same
