@@ -258,7 +258,8 @@ def frame_points_mm(width_mm: float, height_mm: float, columns: int, rows: int) 
 
 def enlarged(grid: Array, columns: int, rows: int) -> Array:
     """Return a coarse grid at cell centres of a finer one by cubic interpolation (Catmull-Rom), kept within 0 and 1."""
-    return np.clip(_cubic(grid.shape[0], rows) @ grid @ _cubic(grid.shape[1], columns).T, 0.0, 1.0)
+    finer: Array = _cubic(grid.shape[0], rows) @ grid @ _cubic(grid.shape[1], columns).T
+    return np.clip(finer, 0.0, 1.0, out=finer)
 
 
 def refined(grid: Array, times: int) -> Array:

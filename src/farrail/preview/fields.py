@@ -76,5 +76,7 @@ def fields_of(readout: Readout, view: View, *, quick: bool = False) -> Fields:
         if sky is not None:
             coarse = sky.picture(*(QUICK_SKY_GRID if quick else SKY_GRID)) - UNPOLARISED_STOPS
             spread = enlarged((coarse + 2.0) / MOST_SKY_STOPS, view.columns, view.rows)
-            polarised = (spread * MOST_SKY_STOPS - 2.0).astype(np.float32)
+            spread *= MOST_SKY_STOPS
+            spread -= 2.0
+            polarised = spread.astype(np.float32)
     return Fields(vignetting, natural, graduated, polarised)

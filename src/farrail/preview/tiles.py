@@ -139,7 +139,7 @@ def _read(path: Path) -> tuple[Plane, Plane] | None:
     except (OSError, ValueError, KeyError, EOFError):
         return None
     good = light.shape == (FINE[1], FINE[0], 3) and sky.shape == (FINE[1], FINE[0])
-    return (light, sky) if good and np.isfinite(light).all() else None
+    return (light, sky) if good and all(np.isfinite(row).all() for row in light) else None
 
 
 def _write(path: Path, light: Plane, sky: Plane) -> None:
