@@ -2,6 +2,7 @@
 
 import os
 import random
+import time
 from collections.abc import Callable
 
 import pytest
@@ -216,3 +217,32 @@ def test_reach_can_be_stopped() -> None:
     found = combinations_of(workbook.by_id, camera)
     with pytest.raises(Cancelled):
         reach_of(found, stopped=lambda: True)
+
+
+def test_pieces_of_work_take_turns(qtbot: QtBot) -> None:
+    """Never two at a time; one that looks at its flag lets a shorter one finish first, and one that raises ends."""
+    at_work, most, ended = [0], [0], []
+
+    def piece(name: str, steps: int) -> Callable[[Cancel], object]:
+        def work(cancel: Cancel) -> object:
+            for _ in range(steps):
+                at_work[0] += 1
+                most[0] = max(most[0], at_work[0])
+                time.sleep(0.02)
+                at_work[0] -= 1
+                assert not cancel.is_set()
+            ended.append(name)
+            if name == "broken":
+                raise ValueError(name)
+            return name
+
+        return work
+
+    tasks = [BackgroundTask(lambda: 1) for _ in range(3)]
+    for task, (name, steps) in zip(tasks, (("long", 40), ("short", 3), ("broken", 2)), strict=True):
+        task.begin(piece(name, steps))
+    for task in tasks:
+        task.wait()
+    assert most == [1]
+    assert ended[-1] == "long"
+    assert sorted(ended) == ["broken", "long", "short"]

@@ -3,10 +3,13 @@
 This is the only module that starts threads.
 """
 
-from collections.abc import Callable, Iterable
+from collections import deque
+from collections.abc import Callable, Iterable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from queue import Empty, SimpleQueue
-from threading import Thread
+from threading import Lock, Thread, get_ident
+from time import perf_counter
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
@@ -15,6 +18,8 @@ from farrail.cancel import Cancel
 Work = Callable[[Cancel], object]
 # How often the interface looks whether an answer has come.
 LOOK_MS = 10
+# After so long a piece of work lets the next one have its turn.
+TURN_S = 0.05
 
 
 class Same:
@@ -33,6 +38,85 @@ class Same:
     def __hash__(self) -> int:
         """Agree with equality."""
         return hash(tuple(map(id, self._objects)))
+
+
+class _Turns:
+    """Lets one thread work at a time, in the order in which they asked.
+
+    Python runs one thread at a time anyhow; several that each make many small arrays spend most of their time handing
+    over to one another, and all of them end late.
+    """
+
+    def __init__(self) -> None:
+        self._lock = Lock()
+        self._gates: deque[Lock] = deque()
+        self._busy = False
+
+    @property
+    def wanted(self) -> bool:
+        """Whether another thread waits."""
+        return bool(self._gates)
+
+    def take(self) -> None:
+        """Wait for a turn."""
+        gate = Lock()
+        with self._lock:
+            if not self._busy:
+                self._busy = True
+                return
+            gate.acquire()
+            self._gates.append(gate)
+        gate.acquire()
+
+    def give(self) -> None:
+        """End a turn."""
+        with self._lock:
+            if self._gates:
+                self._gates.popleft().release()
+            else:
+                self._busy = False
+
+
+_turns = _Turns()
+
+
+class _Polled(Cancel):
+    """The flag of a piece of work: whenever the work looks at it, others may have their turn."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._worker = 0
+        self._since = 0.0
+
+    @contextmanager
+    def turn(self) -> Iterator[None]:
+        """Work while it is this thread's turn."""
+        _turns.take()
+        self._worker, self._since = get_ident(), perf_counter()
+        try:
+            yield
+        finally:
+            self._worker = 0
+            _turns.give()
+
+    def is_set(self) -> bool:
+        """Whether it has been set; the worker that asks lets others have a turn first, if it has worked for long."""
+        if _turns.wanted and self._worker == get_ident() and perf_counter() - self._since > TURN_S:
+            _turns.give()
+            _turns.take()
+            self._since = perf_counter()
+        return super().is_set()
+
+    @contextmanager
+    def stopping(self, stop: Callable[[], None]) -> Iterator[None]:
+        """As ever; a library that is at work outside Python needs no turn."""
+        _turns.give()
+        try:
+            with super().stopping(stop):
+                yield
+        finally:
+            _turns.take()
+            self._since = perf_counter()
 
 
 @dataclass(frozen=True)
@@ -100,7 +184,7 @@ class BackgroundTask(QObject):
         self._asked = self._question()
         if self._asked is None:
             return
-        cancel = Cancel()
+        cancel = _Polled()
         self._cancel = cancel
         self._thread = Thread(target=_run, args=(work, cancel, self._ended), daemon=True)
         self._thread.start()
@@ -158,9 +242,12 @@ class BackgroundTask(QObject):
                 self.answered.emit(ended.answer)
 
 
-def _run(work: Work, cancel: Cancel, ended: "SimpleQueue[_Ended]") -> None:
-    try:
-        answer: object = work(cancel)
-    except Exception as error:  # reported by the page, which must not stay busy forever
-        answer = Failure(error)
+def _run(work: Work, cancel: _Polled, ended: "SimpleQueue[_Ended]") -> None:
+    answer: object = None
+    with cancel.turn():
+        try:
+            if not cancel.is_set():
+                answer = work(cancel)
+        except Exception as error:  # reported by the page, which must not stay busy forever
+            answer = Failure(error)
     ended.put(_Ended(answer, cancel))
