@@ -5,7 +5,7 @@ from collections.abc import Callable
 
 import pytest
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QApplication, QCheckBox, QLineEdit, QMenu, QSlider
+from PySide6.QtWidgets import QApplication, QCheckBox, QLineEdit, QMenu, QPushButton, QSlider
 from pytestqt.qtbot import QtBot
 from tests.ui.hands import LEFT, found, label, ledger, press, rows, type_in, type_over
 
@@ -50,7 +50,8 @@ def test_dark_corners_are_named_and_mended_in_two_clicks(window: MainWindow, qtb
     window.session.undo()
     settle(window)
     assert window.session.workbook is before
-    assert len(rows(table)) == 5
+    # What is on the shelf, a crop, a longer focal length, a smaller aperture.
+    assert len(rows(table)) == 9
 
 
 def test_zooming_follows_the_hand_and_is_one_step(window: MainWindow, qtbot: QtBot) -> None:
@@ -161,7 +162,7 @@ def test_a_train_without_a_front_stack_says_how_to_begin(make_window: Callable[.
 
 def test_the_preview_gives_way_to_another_station(window: MainWindow, qtbot: QtBot) -> None:
     table = ledger(window, "front_remedies")
-    table.setCurrentIndex(table.ledger.index(1, 0))
+    table.setCurrentIndex(table.ledger.index(3, 0))
     assert window.rail.shown is not window.session.readout
     window.stations.show_station("light")
     assert window.rail.shown is window.session.readout
@@ -170,6 +171,24 @@ def test_the_preview_gives_way_to_another_station(window: MainWindow, qtbot: QtB
     qtbot.keyClick(table, Qt.Key.Key_Return)
     settle(window)
     assert window.rail.shown is window.session.readout
+
+
+def test_a_crop_is_no_edit_and_a_longer_focal_length_is(window: MainWindow, qtbot: QtBot) -> None:
+    table, before = ledger(window, "front_remedies"), window.session.workbook
+    apply_button = found(window, QPushButton, "front_apply")
+    crop = next(n for n, row in enumerate(rows(table)) if row[0].startswith("Crop"))
+    table.setCurrentIndex(table.ledger.index(crop, 0))
+    assert not apply_button.isEnabled()
+    assert "developed" in apply_button.toolTip()
+    qtbot.keyClick(table, Qt.Key.Key_Return)
+    assert window.session.workbook is before
+    zoom = next(n for n, row in enumerate(rows(table)) if row[0].startswith("Zoom"))
+    table.setCurrentIndex(table.ledger.index(zoom, 0))
+    press(window, "front_apply", qtbot)
+    settle(window)
+    assert window.session.train is not None
+    assert window.session.train.conditions.focal_mm == 29.2
+    assert label(window, "front_headline") == "The front stack is free of vignetting at 29.2 mm."
 
 
 def test_findings_keep_room_for_their_text_in_the_smallest_window(window: MainWindow, qtbot: QtBot) -> None:

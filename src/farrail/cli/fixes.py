@@ -42,7 +42,10 @@ def _line(remedy: Remedy) -> str:
         say("dark now") if math.isinf(remedy.corner_stops) else say("{stops:.2f} stops now", stops=remedy.corner_stops)
     )
     what = f"{remedy.words[0].upper()}{remedy.words[1:]}"
-    return say("{what}: {free}; {now}; depth {depth:.1f mm}", what=what, free=free, now=now, depth=remedy.depth_mm)
+    line = say("{what}: {free}; {now}; depth {depth:.1f mm}", what=what, free=free, now=now, depth=remedy.depth_mm)
+    if remedy.change.loses:
+        line = say("{line}; gives up {loses}", line=line, loses=remedy.change.loses)
+    return line if remedy.cost is None else say("{line}; price {cost:g}", line=line, cost=remedy.cost)
 
 
 def _data(remedy: Remedy) -> dict[str, object]:
@@ -51,4 +54,6 @@ def _data(remedy: Remedy) -> dict[str, object]:
         "change": remedy.words, "helps": remedy.helps, "to_buy": remedy.to_buy,
         "first_clean_mm": remedy.first_clean_mm, "corner_stops": stops, "depth_mm": remedy.depth_mm,
         "front_stack": [one.part for one in remedy.train.front_stack],
+        "gives_up": remedy.change.loses, "price": remedy.cost, "crop": remedy.change.crop,
+        "focal_mm": remedy.train.conditions.focal_mm, "f_number": remedy.train.conditions.f_number,
     }  # fmt: skip

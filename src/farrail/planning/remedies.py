@@ -1,98 +1,217 @@
-"""What would clean a front stack's corners: each remedy as a train of its own, with what it gains."""
+"""What would free a front stack's corners: each fix as a train of its own, with what it gains, costs and gives up."""
 
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 
 from farrail.errors import FarRailError
 from farrail.language import say
-from farrail.parts.base import TubePart
-from farrail.parts.inventory_item import AT_HAND, TO_BUY
-from farrail.parts.kinds.ahead import FilterHolder, HolderRing
-from farrail.parts.kinds.filters import RoundFilter, SheetFilter
+from farrail.parts.inventory_item import TO_BUY
 from farrail.parts.registry import Part
-from farrail.planning.polarisers import dropped_in
+from farrail.planning.front_changes import Change, stack_changes
 from farrail.readouts.front.model import Front
+from farrail.readouts.limits import CLEAN_STOPS
 from farrail.readouts.read import read
 from farrail.train.layout import build_layout
-from farrail.train.rows import Shelf
-from farrail.train.train import MountedPart, Train
+from farrail.train.rows import Shelf, with_parts
+from farrail.train.train import Conditions, Train
 
-MOST_REMEDIES = 12
+MOST_REMEDIES, MOST_TO_BUY = 14, 4
 # A gain below this is none; a millimetre of focal length, or a tenth of a stop.
 GAIN_MM, GAIN_STOPS = 0.2, 0.05
+# Stopped down no farther than this, in steps as engraved.
+SMALLEST = 22.0
+ENGRAVED = (1.4, 2.0, 2.8, 4.0, 5.6, 8.0, 11.0, 16.0, 22.0)
+# Less than this of the frame is no crop one would make.
+LEAST_CROP = 0.25
 
 
 @dataclass(frozen=True)
 class Remedy:
-    """One change to a front stack.
+    """One change to a front stack, or to how it is used.
 
     Attributes:
-        words: what is changed.
-        train: the train with it.
-        first_clean_mm: from which focal length on it is then clean; None where nowhere.
-        corner_stops: added corner loss at the focal length set.
+        change: what is done.
+        first_clean_mm: from which focal length on it is then free of vignetting; None where nowhere.
+        corner_stops: added corner loss then, at the focal length it is used at.
         depth_mm: how deep the stack then is.
-        to_buy: whether something of it is only wanted.
         helps: whether it gains anything.
+        cost: the price of what must be bought for it; None where it is not known, or nothing is bought.
     """
 
-    words: str
-    train: Train
+    change: Change
     first_clean_mm: float | None
     corner_stops: float
     depth_mm: float
-    to_buy: bool
     helps: bool
+    cost: float | None = None
+
+    @property
+    def words(self) -> str:
+        """What is changed."""
+        return self.change.words
+
+    @property
+    def train(self) -> Train:
+        """The train with it."""
+        return self.change.train
+
+    @property
+    def to_buy(self) -> bool:
+        """Whether something of it must be bought."""
+        return self.change.to_buy
+
+    @property
+    def frees(self) -> bool:
+        """Whether the corners are then free of vignetting."""
+        return self.corner_stops <= CLEAN_STOPS + 1e-6
 
 
 def remedies_for(train: Train, shelf: Shelf) -> tuple[Remedy, ...]:
-    """Return the remedies for a train's front stack, the best first; none where there is no lens or no stack."""
+    """Return the fixes for a train's front stack, the best first; none where there is no lens or no stack.
+
+    What frees the corners comes before what only helps; among those, what is at hand, then settings, then purchases.
+    """
     front = read(train, shelf).front
     if not front.judged:
         return ()
     found = _each(train, shelf, front)
     found += _together(train, shelf, front, found)
-    found.sort(key=lambda r: (not r.helps, r.first_clean_mm is None, r.first_clean_mm or 0.0, r.corner_stops, r.to_buy))
-    return tuple(found[:MOST_REMEDIES])
+    found += _settings(train, shelf, front)
+    found.sort(key=_order)
+    bought = [remedy for remedy in found if remedy.to_buy]
+    kept = [remedy for remedy in found if not remedy.to_buy or remedy in bought[:MOST_TO_BUY]]
+    return tuple(kept[:MOST_REMEDIES])
+
+
+def _order(remedy: Remedy) -> tuple[object, ...]:
+    used = remedy.change.crop < 1.0 or (bool(remedy.change.loses) and not remedy.to_buy)
+    kind = 2 if remedy.to_buy else 1 if used else 0
+    first = remedy.first_clean_mm
+    return (
+        not remedy.helps, not remedy.frees, kind if remedy.frees else 0, first is None, first or 0.0,
+        remedy.corner_stops, kind, remedy.cost is None, remedy.cost or 0.0,
+    )  # fmt: skip
 
 
 def _each(train: Train, shelf: Shelf, front: Front) -> list[Remedy]:
-    """Return every single remedy."""
+    """Return every single change of the stack."""
     found, seen = [], set()
-    for words, other, to_buy in _variants(train, shelf, front):
-        if other.front_stack in seen or other.front_stack == train.front_stack:
+    for change in stack_changes(train, shelf, front):
+        stack = change.train.front_stack
+        if stack in seen or stack == train.front_stack:
             continue
-        seen.add(other.front_stack)
-        try:
-            then = Front(build_layout(other, shelf))
-        except FarRailError:
-            continue
-        if _broken(then) > _broken(front) or not then.judged:
-            continue
-        first, stops = then.now.first_clean_mm, then.corner_stops
-        found.append(Remedy(words, other, first, stops, then.depth_mm, to_buy, _gains(front, first, stops)))
+        seen.add(stack)
+        remedy = _judged(change, shelf, front)
+        if remedy is not None:
+            found.append(remedy)
     return found
 
 
+def _judged(change: Change, shelf: Shelf, front: Front) -> Remedy | None:
+    """Return what a change does; None where it does not go together, or leaves nothing to judge."""
+    parts = with_parts(shelf, change.bought)
+    if change.train.front_stack:
+        try:
+            then = Front(build_layout(change.train, parts), crop=change.crop)
+        except FarRailError:
+            return None
+        if _broken(then) > _broken(front) or not then.judged:
+            return None
+        first, stops, depth = then.now.first_clean_mm, then.corner_stops, then.depth_mm
+    else:
+        first, stops, depth = front.range_mm[0], 0.0, 0.0
+    return Remedy(change, first, stops, depth, _gains(front, first, stops), _cost(change, parts))
+
+
+def _cost(change: Change, parts: Shelf) -> float | None:
+    """Return what a change costs: parts of the stack that are only wanted, once each; None where a price is missing."""
+    wanted: dict[str, Part] = {
+        laid.part: parts[laid.part] for laid in change.train.front_stack if parts[laid.part].status in TO_BUY
+    }
+    prices = [part.price for part in wanted.values()]
+    known = [price for price in prices if price is not None]
+    return sum(known) if change.to_buy and len(known) == len(prices) else None
+
+
 def _together(train: Train, shelf: Shelf, front: Front, found: list[Remedy]) -> list[Remedy]:
-    """Return up to three remedies available taken one after another, each the best of what is then left."""
-    words: list[str] = []
+    """Return up to three fixes at hand taken one after another, each the best of what is then left."""
+    taken: list[Change] = []
     here, now = train, front
     choice = found
     for _ in range(3):
         best = min(
-            (r for r in choice if r.helps and not r.to_buy),
+            (r for r in choice if r.helps and not r.to_buy and not r.change.loses),
             key=lambda r: (r.first_clean_mm is None, r.first_clean_mm or 0.0, r.corner_stops), default=None,
         )  # fmt: skip
         if best is None:
             break
-        words.append(best.words)
+        taken.append(best.change)
         here, now = best.train, Front(build_layout(best.train, shelf))
         choice = _each(here, shelf, now)
-    if len(words) < 2:
+    if len(taken) < 2:
         return []
+    change = Change(say(", then ").join(one.words for one in taken), here)
     first, stops = now.now.first_clean_mm, now.corner_stops
-    return [Remedy(say(", then ").join(words), here, first, stops, now.depth_mm, False, _gains(front, first, stops))]
+    return [Remedy(change, first, stops, now.depth_mm, _gains(front, first, stops))]
+
+
+def _settings(train: Train, shelf: Shelf, front: Front) -> Iterator[Remedy]:
+    """Yield what can be set: a longer focal length, a smaller aperture, a crop."""
+    for change in (*_zoomed(train, front), *_stopped_down(train, shelf, front), *_cropped(train, front)):
+        remedy = _judged(change, shelf, front)
+        if remedy is not None and remedy.helps:
+            yield remedy
+
+
+def _used(train: Train, **update: float) -> Train:
+    conditions: Conditions = train.conditions.model_copy(update=update)
+    return train.model_copy(update={"conditions": conditions})
+
+
+def _zoomed(train: Train, front: Front) -> Iterator[Change]:
+    first, longest = front.now.first_clean_mm, front.range_mm[1]
+    if first is None or first <= front.focal_mm + GAIN_MM:
+        return
+    focal_mm = min(math.ceil(first * 10.0 - 1e-6) / 10.0, longest)
+    left = 100.0 * front.focal_mm / focal_mm  # of a flat subject
+    words = say("zoom to {focal_mm:g} mm or longer", focal_mm=focal_mm)
+    lost = say("{lost:.0f} % of the field's width", lost=100.0 - left)
+    yield Change(words, _used(train, focal_mm=focal_mm), lost)
+
+
+def _stopped_down(train: Train, shelf: Shelf, front: Front) -> Iterator[Change]:
+    """Yield the widest engraved aperture that frees the corners, else the one that frees them most."""
+    tried: list[tuple[float, float, Train]] = []
+    for number in (n for n in ENGRAVED if front.f_number + 1e-6 < n <= SMALLEST):
+        then = _used(train, f_number=number)
+        loss = Front(build_layout(then, shelf)).corner_stops
+        tried.append((loss, number, then))
+        if loss <= CLEAN_STOPS:
+            break
+    if not tried:
+        return
+    loss, number, then = min(tried, key=lambda one: one[:2])
+    stops = 2.0 * math.log2(number / front.f_number)
+    words = say("stop down to f/{number:g}", number=number)
+    yield Change(words, then, say("{stops:.1f} stops of light", stops=stops))
+
+
+def _cropped(train: Train, front: Front) -> Iterator[Change]:
+    """Yield the largest crop about the middle whose corners are free of vignetting."""
+
+    def free(share: float) -> bool:
+        return replace(front, crop=share).corner_stops <= CLEAN_STOPS
+
+    if free(1.0) or not free(LEAST_CROP):
+        return
+    low, high = LEAST_CROP, 1.0
+    for _ in range(12):
+        middle = (low + high) / 2.0
+        low, high = (middle, high) if free(middle) else (low, middle)
+    words = say("crop to {share:.0f} % of the width", share=math.floor(100.0 * low))
+    lost = say("{lost:.0f} % of the pixels", lost=100.0 * (1.0 - low * low))
+    yield Change(words, train, lost, crop=math.floor(100.0 * low) / 100.0)
 
 
 def _gains(front: Front, first_mm: float | None, stops: float) -> bool:
@@ -104,140 +223,3 @@ def _gains(front: Front, first_mm: float | None, stops: float) -> bool:
 
 def _broken(front: Front) -> int:
     return sum(j.mismatch is not None for j in front.layout.joints if j.side.value == "front_stack")
-
-
-def _with_stack(train: Train, stack: tuple[MountedPart, ...]) -> Train:
-    return train.model_copy(update={"front_stack": stack})
-
-
-def _variants(train: Train, shelf: Shelf, front: Front) -> Iterator[tuple[str, Train, bool]]:
-    stack = train.front_stack
-    parts = [placed.part for placed in front.layout.front]
-    for index, part in enumerate(parts):
-        without = _with_stack(train, (*stack[:index], *stack[index + 1 :]))
-        if isinstance(part, RoundFilter) and index == 0 and len(stack) > 1:
-            yield say("take {name} off", name=part.name), without, False
-        if isinstance(part, FilterHolder) and any(isinstance(p, FilterHolder) for p in parts[:index]):
-            held = _held_in(stack[index], shelf)
-            lost = say(", giving up {listed} in it", listed=say(" and ").join(held)) if held else ""
-            yield say("one slot module fewer: without {name}{lost}", name=part.name, lost=lost), without, False
-        if isinstance(part, RoundFilter) and part.polariser and index == len(stack) - 1 and index > 0:
-            for other, stack_then in dropped_in(stack, shelf, parts, index):
-                if other.id != part.id and _usable(other):
-                    words = say("polariser behind: {name} dropped in", name=other.name)
-                    yield words, _with_stack(train, stack_then), other.status in TO_BUY
-    yield from _other_rings(train, shelf, parts)
-    yield from _other_holders(train, shelf, parts)
-    for index, part in enumerate(parts):
-        if isinstance(part, FilterHolder):
-            if _graduated(stack[index:], shelf):
-                break  # its line would run upright
-            turned = (stack[index].turned_deg or 0.0) + 90.0
-            turned = turned if turned <= 180.0 else turned - 180.0
-            laid = stack[index].model_copy(update={"turned_deg": turned})
-            yield (
-                say("turn {name} to {turned:g}°", name=part.name, turned=turned),
-                _with_stack(train, (*stack[:index], laid, *stack[index + 1 :])),
-                False,
-            )
-            break
-
-
-def _held_in(laid: MountedPart, shelf: Shelf) -> list[str]:
-    """Return the names of the filters a holder holds."""
-    return [shelf[one].name for one in (*laid.filters, laid.drop_in) if one is not None and one in shelf]
-
-
-def _graduated(stack: tuple[MountedPart, ...], shelf: Shelf) -> bool:
-    """Whether a graduated sheet is in a holder, or in one that turns with it."""
-    sheets = (shelf.get(one or "") for laid in stack for one in laid.filters)
-    return any(isinstance(sheet, SheetFilter) and sheet.graded for sheet in sheets)
-
-
-def _usable(part: Part) -> bool:
-    return part.status in (*AT_HAND, *TO_BUY)
-
-
-def _instead(other: Part, part: TubePart, to_buy: bool) -> str:
-    """Return what taking another part in the place of one is called."""
-    also = say("buy ") if to_buy else ""
-    return say("{also}{name} instead of {name_2}", also=also, name=other.name, name_2=part.name)
-
-
-def _other_rings(train: Train, shelf: Shelf, parts: Sequence[TubePart]) -> Iterator[tuple[str, Train, bool]]:
-    for index, part in enumerate(parts):
-        if not isinstance(part, HolderRing):
-            continue
-        for other in shelf.values():
-            if isinstance(other, HolderRing) and other.id != part.id and _usable(other):
-                laid = train.front_stack[index].model_copy(update={"part": other.id})
-                stack = (*train.front_stack[:index], laid, *train.front_stack[index + 1 :])
-                to_buy = other.status in TO_BUY
-                yield (
-                    _instead(other, part, to_buy),
-                    _with_stack(train, stack),
-                    to_buy,
-                )
-
-
-def _other_holders(train: Train, shelf: Shelf, parts: Sequence[TubePart]) -> Iterator[tuple[str, Train, bool]]:
-    for index, part in enumerate(parts):
-        if not isinstance(part, FilterHolder):
-            continue
-        for other in shelf.values():
-            if not isinstance(other, FilterHolder) or other.id == part.id or not _usable(other):
-                continue
-            old = train.front_stack[index]
-            needed = sum(f is not None for f in old.filters)
-            if other.slots < needed:
-                continue
-            sheets = tuple(f for f in old.filters if f is not None)
-            filters = (*sheets, *(None,) * other.slots)[: other.slots]
-            drop_in = old.drop_in if other.drop_in_mm is not None else None
-            laid = old.model_copy(update={"part": other.id, "filters": filters, "drop_in": drop_in, "shifts_mm": ()})
-            stack = (*train.front_stack[:index], laid, *train.front_stack[index + 1 :])
-            to_buy = other.status in TO_BUY
-            yield (
-                _instead(other, part, to_buy),
-                _with_stack(train, stack),
-                to_buy,
-            )
-
-
-@dataclass(frozen=True)
-class Turning:
-    """What turning the holder does: added corner loss from 0° to 90° against the frame, wherever it is turned now.
-
-    Attributes:
-        angles_deg: angles, absolute.
-        stops: loss at each.
-        worst_deg: the angle with the greatest loss.
-        clean_deg: the ranges of angles that are clean.
-    """
-
-    angles_deg: tuple[float, ...]
-    stops: tuple[float, ...]
-    worst_deg: float
-    clean_deg: tuple[tuple[float, float], ...]
-
-
-def turning_of(front: Front, limit_stops: float, steps: int = 31) -> Turning | None:
-    """Return the sweep of a holder's angle; None where nothing rectangular is in the stack."""
-    if not front.judged or all(o.half_height_mm is None for o in front.images):
-        return None
-    angles = tuple(90.0 * n / (steps - 1) for n in range(steps))
-    first = next(p for p, o in zip(front.placed, front.images, strict=True) if o.half_height_mm is not None)
-    now = front.layout.front_in_frame_deg[first.index]
-    stops = tuple(front.turned_stops(angle - now) for angle in angles)
-    worst = angles[stops.index(max(stops))]
-    clean: list[tuple[float, float]] = []
-    start: float | None = None
-    for angle, lost in zip(angles, stops, strict=True):
-        if lost <= limit_stops and start is None:
-            start = angle
-        if lost > limit_stops and start is not None:
-            clean.append((start, angle - 90.0 / (steps - 1)))
-            start = None
-    if start is not None:
-        clean.append((start, 90.0))
-    return Turning(angles, stops, worst, tuple(clean))

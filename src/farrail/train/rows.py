@@ -1,6 +1,6 @@
 """A placed train's rows of parts at their places, before anybody asks what light meets there."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from farrail.parts.base import Optic
@@ -15,6 +15,12 @@ from farrail.train.seating import JointGap
 from farrail.train.train import Train
 
 Shelf = Mapping[PartId, Part]
+
+
+def with_parts(shelf: Shelf, parts: Iterable[Part]) -> Shelf:
+    """Return a shelf with more parts on it."""
+    more = {part.id: part for part in parts if part.id not in shelf}
+    return {**shelf, **more} if more else shelf
 
 
 @dataclass(frozen=True)

@@ -18,6 +18,7 @@ from PySide6.QtWidgets import QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
 from farrail.language import begun_small, say
 from farrail.readouts.read import read
+from farrail.train.rows import with_parts
 from farrail.ui import command_search
 from farrail.ui.actions.commands import Keys, make_action
 from farrail.ui.actions.exports import ExportCommands
@@ -376,8 +377,7 @@ class MainWindow(NamedStations, QMainWindow):
         if found is None:
             self.rail.preview(None)
             return
-        shelf, bought = self.session.workbook.by_id, found.bought
-        self.rail.preview(read(found.train, {**shelf, **{part.id: part for part in bought}}))
+        self.rail.preview(read(found.train, with_parts(self.session.workbook.by_id, found.bought)))
 
     def _help(self) -> "HelpCommands":
         """Return what shows the help; it is loaded when it is first asked for."""

@@ -3,6 +3,7 @@
 import itertools
 import math
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -23,10 +24,11 @@ from farrail.parts.kinds.lenses import CameraLens, PupilAt
 from farrail.parts.kinds.tubes import Adapter
 from farrail.parts.provenance import assumed, measured, published
 from farrail.parts.registry import Part
-from farrail.planning.remedies import remedies_for, turning_of
+from farrail.planning.remedies import remedies_for
 from farrail.planning.ring_cost import ring_costs
 from farrail.planning.rings import StepRing, lenses_of, plan_rings, plan_split, step_rings_of
 from farrail.planning.states import states_of
+from farrail.planning.turning import turning_of
 from farrail.readouts.front.sheets import graduated_strength_stops, sheet_needed_mm, sheets_in
 from farrail.readouts.read import Readout, read
 from farrail.train.train import Conditions, MountedPart, Train
@@ -202,11 +204,14 @@ def test_remedies_are_ranked_and_each_is_read_like_any_train() -> None:
     now = read(train, workbook.by_id).front.now.first_clean_mm
     assert now is not None
     for r in found:
-        front = read(r.train, workbook.by_id).front
+        front = replace(read(r.train, workbook.by_id).front, crop=r.change.crop)
         assert front.now.first_clean_mm == r.first_clean_mm
         assert not [j for j in front.layout.joints if j.mismatch]
-        assert r.helps is (r.first_clean_mm is not None and r.first_clean_mm < now - 0.2)
-    clean = [r.first_clean_mm or math.inf for r in found if r.helps]
+        sooner = r.first_clean_mm is not None and r.first_clean_mm < now - 0.2
+        assert r.helps is (sooner or front.corner_stops <= 0.1)
+    # What frees the corners comes first, the rest by the focal length it frees.
+    assert [r.frees for r in found] == sorted((r.frees for r in found), reverse=True)
+    clean = [r.first_clean_mm or math.inf for r in found if r.helps and not r.frees]
     assert clean == sorted(clean)
 
 

@@ -19,7 +19,7 @@ from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.kinds.tubes import Adapter, Shim, Spacer
 from farrail.parts.provenance import Quantity, measured, published, unknown
 from farrail.parts.registry import Part
-from farrail.planning.remedies import turning_of
+from farrail.planning.turning import turning_of
 from farrail.readouts.finding import Severity
 from farrail.readouts.front.holder_messages import TransitionOutside
 from farrail.readouts.light.messages import Clips

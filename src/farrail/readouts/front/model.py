@@ -68,10 +68,17 @@ class Sweep:
 
 @dataclass(frozen=True)
 class Front:
-    """The front stack's readout; `near` is the train's subject where it is known already."""
+    """The front stack's readout.
+
+    Attributes:
+        layout: the train.
+        near: its subject, where it is known already.
+        crop: the share of the frame's sides that is kept about its middle.
+    """
 
     layout: Layout
     near: ObjectConjugate | None = None
+    crop: float = 1.0
 
     @property
     def lens(self) -> CameraLens | None:
@@ -205,8 +212,12 @@ class Front:
 
     @cached_property
     def corners(self) -> tuple[tuple[float, float], ...]:
-        """The sensor's corners from the axis; () without a camera."""
-        return frame_corners(self.layout)
+        """The corners of the sensor, or of the crop, from the axis; () without a camera."""
+        corners = frame_corners(self.layout)
+        if self.crop == 1.0 or not corners:
+            return corners
+        x, y = (sum(c[axis] for c in corners) / len(corners) for axis in (0, 1))
+        return tuple((x + self.crop * (c[0] - x), y + self.crop * (c[1] - y)) for c in corners)
 
     @cached_property
     def corner_stops(self) -> float:

@@ -18,12 +18,14 @@ from farrail.optics.exposure import density_of_stops
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.origin import Origin
 from farrail.planning.offers import Offer
-from farrail.planning.remedies import Remedy, remedies_for, turning_of
+from farrail.planning.remedies import Remedy, remedies_for
+from farrail.planning.turning import turning_of
 from farrail.readouts.front.graduated_words import left_words
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.sheets import graduated_strength_stops, sheets_in
 from farrail.readouts.limits import CLEAN_STOPS
 from farrail.readouts.read import read
+from farrail.train.rows import with_parts
 from farrail.train.train import Side, Train
 from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
@@ -131,7 +133,7 @@ class FrontStation(Station):
         self.remedies = Ledger(
             "front_remedies", say("Fix"),
             (
-                Column(say("Fix")), Column(say("free from"), True, 70), Column(say("now"), True, 56),
+                Column(say("Fix")), Column(say("free from"), True, 70), Column(say("now"), True, 50),
                 Column(say("depth (mm)"), True, 48, 0, lengths=True),
             ),
         )  # fmt: skip
@@ -353,7 +355,9 @@ class FrontStation(Station):
         readout = self.session.readout
         if readout is not None and self._remedies and self.isVisible():
             trains: dict[RowKey, Train] = {Nth(number): one.train for number, one in enumerate(self._remedies)}
-            self._thumbnails.ask(trains, self._remedies, self.picture.settings_for(readout))
+            bought = [part for one in self._remedies for part in one.change.bought]
+            crops: dict[RowKey, float] = {Nth(n): one.change.crop for n, one in enumerate(self._remedies)}
+            self._thumbnails.ask(trains, self._remedies, self.picture.settings_for(readout), bought, crops)
 
     def _remedy(self) -> Remedy | None:
         key = self.remedies.current_key()
@@ -362,27 +366,35 @@ class FrontStation(Station):
     def _pick(self, key: RowKey | None) -> None:
         """Preview the picked remedy on the rail and beside the curve."""
         remedy = self._remedies[key.number] if isinstance(key, Nth) and key.number < len(self._remedies) else None
-        self._do.setEnabled(remedy is not None)
+        cropped = remedy is not None and remedy.change.crop < 1.0
+        self._do.setEnabled(remedy is not None and not cropped)
+        self._do.setToolTip(say("A crop is made when the photo is developed; nothing changes here.") if cropped else "")
         self.show_preview(True)
 
     def _apply(self) -> None:
         """Place the picked remedy: one step of undo."""
         remedy, train = self._remedy(), self.session.train
-        if remedy is not None and train is not None:
+        if remedy is not None and remedy.change.crop < 1.0:
+            self.session.message.emit(say("A crop is made when the photo is developed; nothing changes here."), False)
+        elif remedy is not None and train is not None:
             self.previewed.emit(None)
             words = f"{remedy.words[0].upper()}{remedy.words[1:]}"
-            self.session.do(LayStack(train.id, remedy.train.front_stack, label=words[:100]))
+            then = remedy.train
+            self.session.do(
+                LayStack(train.id, then.front_stack, remedy.change.bought, then.conditions, label=words[:100])
+            )
 
     def show_preview(self, wanted: bool) -> None:
         """Show the picked remedy on the rail; while another station is in front, nothing."""
         offer, page = None, self._stack.currentIndex()
         if wanted and page == REMEDIES and (remedy := self._remedy()) is not None:
-            offer = Offer(remedy.train, remedy.words)
-        fixed = None if offer is None else read(offer.train, self.session.workbook.by_id)
+            offer = Offer(remedy.train, remedy.words, remedy.change.bought)
+        parts = with_parts(self.session.workbook.by_id, () if offer is None else offer.bought)
+        fixed = None if offer is None else read(offer.train, parts)
         self._plot.show_other(None if fixed is None else fixed.front.now)
         if self.isVisible():
             # The photo shows what the picked fix would give.
-            self.picture.show_readout(self.session.readout if fixed is None else fixed)
+            self.picture.show_readout(self.session.readout if fixed is None else fixed, parts)
         self.previewed.emit(offer)
 
     def end(self) -> None:

@@ -5,9 +5,10 @@ from math import isinf
 
 from farrail.language import say
 from farrail.parts.registry import Part
-from farrail.planning.remedies import Remedy, Turning
+from farrail.planning.remedies import Remedy
 from farrail.planning.ring_cost import RingCost
 from farrail.planning.rings import RingPlan
+from farrail.planning.turning import Turning
 from farrail.quantities import unit_typed
 from farrail.readouts.front.messages import darkens
 from farrail.readouts.front.model import Front
@@ -97,7 +98,7 @@ def _stops(value: float) -> str:
 
 def remedy_row(remedy: Remedy, number: int) -> Row:
     """Return a remedy's row."""
-    words = f"{remedy.words[0].upper()}{remedy.words[1:]}"
+    words = _with_price(remedy)
     role = "good" if remedy.helps else "steel"
     cells = (
         Cell(
@@ -111,6 +112,14 @@ def remedy_row(remedy: Remedy, number: int) -> Row:
         Cell(say("{depth_mm:.1f length}", depth_mm=remedy.depth_mm), "steel"),
     )
     return Row(cells, Nth(number))
+
+
+def _with_price(remedy: Remedy) -> str:
+    """Return what a fix is, what it gives up, and what must be paid for it."""
+    words, loses = f"{remedy.words[0].upper()}{remedy.words[1:]}", remedy.change.loses
+    if loses:
+        words = say("{words} – gives up {loses}", words=words, loses=loses)
+    return words if remedy.cost is None else say("{words}, price {cost:g}", words=words, cost=remedy.cost)
 
 
 def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:

@@ -2,11 +2,15 @@
 
 from collections.abc import Iterable, Mapping
 
+import numpy as np
+
 from farrail.cancel import Cancel
 from farrail.errors import FarRailError
+from farrail.parts.registry import Part
 from farrail.preview.model import NotWanted, PreviewSettings, frame_preview
+from farrail.preview.noise import Plane
 from farrail.readouts.read import read
-from farrail.train.rows import Shelf
+from farrail.train.rows import with_parts
 from farrail.train.train import Train
 from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
@@ -29,16 +33,25 @@ class Thumbnails:
         self.work.answered.connect(self._show)
         self.work.failed.connect(lambda error: session.tell_failure(error, "thumbnails"))
 
-    def ask(self, trains: Mapping[RowKey, Train], rests_on: Iterable[object], settings: PreviewSettings) -> None:
+    def ask(
+        self,
+        trains: Mapping[RowKey, Train],
+        rests_on: Iterable[object],
+        settings: PreviewSettings,
+        bought: Iterable[Part] = (),
+        crops: Mapping[RowKey, float] | None = None,
+    ) -> None:
         """Ask for the photos of trains by the keys of their rows; those shown before are taken away.
 
         Args:
             trains: the trains of the rows; all follow from `rests_on`.
             rests_on: what they were made from: while it is the very same, nothing is made again.
             settings: how all are taken.
+            bought: parts of them that are not on the shelf.
+            crops: which share of the frame's sides is kept, where it is not all.
         """
-        shelf: Shelf = self._session.workbook.by_id
-        asked = dict(trains)
+        shelf = with_parts(self._session.workbook.by_id, bought)
+        asked, kept = dict(trains), dict(crops or {})
         question = Same([*rests_on, self._session.workbook.shelf]), settings
         if question == self._asked:
             return
@@ -52,7 +65,7 @@ class Thumbnails:
                     photo = frame_preview(read(train, shelf), settings, WIDE_PX, quick=True, stopped=cancel.is_set)
                 except (FarRailError, NotWanted):
                     continue
-                made[key] = photo.quickly_shown
+                made[key] = _middle(photo.quickly_shown, kept.get(key, 1.0))
             return made
 
         self.work.begin(make)
@@ -66,3 +79,9 @@ class Thumbnails:
     def _show(self, answer: object) -> None:
         assert isinstance(answer, dict)
         self._table.show_thumbnails({key: image_of(values) for key, values in answer.items()})
+
+
+def _middle(shown: Plane, share: float) -> Plane:
+    """Return the middle of a picture: a share of its width and height."""
+    down, across = (round(side * (1.0 - share) / 2.0) for side in shown.shape[:2])
+    return np.ascontiguousarray(shown[down : shown.shape[0] - down, across : shown.shape[1] - across])

@@ -9,10 +9,11 @@ from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.ahead import FilterHolder, Hood
 from farrail.parts.kinds.closer import ReversingRing
 from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.registry import Part
 from farrail.train.layout import Layout
-from farrail.train.train import MountedPart, Side, Train
+from farrail.train.train import Conditions, MountedPart, Side, Train
 from farrail.workbook.edits.laying import laid_anew
-from farrail.workbook.edits.rows import change_laid, with_row
+from farrail.workbook.edits.rows import change_laid, with_bought, with_row
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.workbook import Workbook
 
@@ -123,16 +124,31 @@ class CarryLens:
 
 @dataclass(frozen=True)
 class LayStack:
-    """Place a front stack as a remedy proposes it, in one step."""
+    """Place a front stack as a fix proposes it, in one step; what is still to be bought comes on to the shelf.
+
+    Attributes:
+        train_id: the train.
+        front_stack: the stack.
+        bought: parts that are not on the shelf.
+        conditions: how the train is then used; None leaves that.
+        label: what undo calls it.
+    """
 
     train_id: str
     front_stack: tuple[MountedPart, ...]
+    bought: tuple[Part, ...] = ()
+    conditions: Conditions | None = None
     label: Text = N_("Change the front stack")
     merge_key: str | None = None
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the front stack replaced."""
-        return change_train(workbook, self.train_id, lambda train: with_row(train, Side.FRONT, list(self.front_stack)))
+
+        def change(train: Train) -> Train:
+            then = with_row(train, Side.FRONT, list(self.front_stack))
+            return then if self.conditions is None else then.model_copy(update={"conditions": self.conditions})
+
+        return change_train(with_bought(workbook, self.bought), self.train_id, change)
 
 
 @dataclass(frozen=True)

@@ -13,7 +13,7 @@ from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterDrawer, FilterWheel
 from farrail.parts.registry import Part
 from farrail.train.train import GuidePort, MountedPart, Side, Train
-from farrail.workbook.edits.rows import change_laid, laid_at, with_row
+from farrail.workbook.edits.rows import change_laid, laid_at, with_bought, with_row
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.workbook import Workbook
 
@@ -377,9 +377,6 @@ class LayPlan:
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the rear train replaced."""
-        more = tuple(part for part in self.bought if part.id not in workbook.by_id)
-        if more:
-            workbook = workbook.model_copy(update={"shelf": (*workbook.shelf, *more)})
 
         def change(train: Train) -> Train:
             update: dict[str, object] = {}
@@ -389,7 +386,7 @@ class LayPlan:
                 update["camera_bare"] = self.camera_bare
             return with_row(train, Side.REAR, list(self.rear_train)).model_copy(update=update)
 
-        return change_train(workbook, self.train_id, change)
+        return change_train(with_bought(workbook, self.bought), self.train_id, change)
 
 
 @dataclass(frozen=True)

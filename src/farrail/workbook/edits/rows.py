@@ -1,11 +1,18 @@
 """Changing one row of a train, or one member of it: what the edits of the rail are made from."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 
 from farrail.errors import EditRefused
+from farrail.parts.registry import Part
 from farrail.train.train import MountedPart, Side, Train
 from farrail.workbook.edits.trains import change_train
 from farrail.workbook.workbook import Workbook
+
+
+def with_bought(workbook: Workbook, parts: Iterable[Part]) -> Workbook:
+    """Return a workbook with parts that are still to be bought on its shelf, those it has left as they are."""
+    more = tuple(part for part in parts if part.id not in workbook.by_id)
+    return workbook.model_copy(update={"shelf": (*workbook.shelf, *more)}) if more else workbook
 
 
 def with_row(train: Train, side: Side, row: list[MountedPart]) -> Train:
