@@ -15,6 +15,7 @@ COMMANDS = (
     "csv",
     "calc",
     "fixes",
+    "rings",
     "steps",
     "sheet",
     "pack",

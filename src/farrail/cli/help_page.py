@@ -16,7 +16,7 @@ HELP, VERSION = ("--help", "-h"), ("--version", "-V")
 # Commands by what they are for, in the order of the work.
 TASKS = (
     (N_("Predict"), ("readout", "picture", "compare", "calc")),
-    (N_("Plan and buy"), ("plan", "need", "fixes", "ask", "ring", "order")),
+    (N_("Plan and buy"), ("plan", "need", "fixes", "rings", "ask", "ring", "order")),
     (N_("Put together"), ("steps", "sheet", "pack")),
     (N_("Observe and calibrate"), ("log", "calibrate", "frame", "bench")),
     (N_("Workbooks and tables"), ("demo", "edit", "csv", "schema")),

@@ -138,6 +138,20 @@ def fixes_command(
     raise SystemExit(fixes.run(file, train, as_json=as_json))
 
 
+@app.command("rings")
+def rings_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    swapped: Annotated[
+        bool, typer.Option("--swapped", help="One ring is moved between all lenses of its size.")
+    ] = False,
+    as_json: AsJson = False,
+) -> NoReturn:
+    """Print which filter size serves every lens, and which step rings to buy; exit code 1 where none does."""
+    from farrail.cli import rings
+
+    raise SystemExit(rings.run(file, swapped=swapped, as_json=as_json))
+
+
 @app.command("steps")
 def steps_command(
     file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],

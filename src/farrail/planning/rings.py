@@ -19,8 +19,10 @@ from farrail.parts.registry import Part
 from farrail.parts.usual import FILTER_THREADS_MM
 from farrail.planning.solver import Model, Undecided
 
-# What a usual step ring costs and how thick it is where the shelf has none; common practice, no source.
-USUAL_PRICE, USUAL_MM = 10.0, 3.0
+# How thick a usual step ring is where the shelf has none; common practice, no source.
+USUAL_MM = 3.0
+# What a purchase without a price weighs in the search: more than any plan whose prices are known.
+UNPRICED = 10_000.0
 SECONDS = 10.0
 PRICE_STEPS = 100
 
@@ -32,7 +34,7 @@ class StepRing:
     Attributes:
         low: thread on the lens's side, mm.
         high: thread on the filter's side, mm.
-        price: what it costs, 0 where it is owned.
+        price: what it costs; None where no price was entered.
         name: what it is called.
         owned: how many are there already.
         kit: the kit it comes in, "" for none.
@@ -43,7 +45,7 @@ class StepRing:
 
     low: float
     high: float
-    price: float
+    price: float | None
     name: str
     owned: int = 0
     kit: str = ""
@@ -60,7 +62,8 @@ class RingPlan:
         sizes: the main sizes, one, or two that are both kept.
         buy: rings to buy, by name with how many.
         kits: kits to buy.
-        price: what that costs.
+        price: what that costs, as far as prices were entered.
+        unpriced: how many purchases of it have no price.
         rings: how many rings there are then in use.
         chains: for each lens, by the key it was given with, its rings from the lens outward.
         ends: for each lens, by its key, the main size it comes to.
@@ -75,6 +78,7 @@ class RingPlan:
     chains: tuple[tuple[str, tuple[StepRing, ...]], ...]
     ends: tuple[tuple[str, float], ...]
     filters: tuple[str, ...]
+    unpriced: int = 0
 
     @property
     def main_mm(self) -> float:
@@ -111,9 +115,8 @@ def step_rings_of(shelf: Mapping[str, Part]) -> list[StepRing]:
         if male is None or female is None or male.standard.size_mm >= female.standard.size_mm:
             continue
         owned = part.owned if part.status in AT_HAND else 0
-        price = part.price if part.price is not None else USUAL_PRICE
         found.append(
-            StepRing(male.standard.size_mm, female.standard.size_mm, price, part.name, owned,
+            StepRing(male.standard.size_mm, female.standard.size_mm, part.price, part.name, owned,
                      part.kit if not owned else "", part.path_length_mm.value,
                      clear_mm=None if part.clear_aperture_mm is None else part.clear_aperture_mm.value)
         )  # fmt: skip
@@ -125,7 +128,7 @@ def step_rings_of(shelf: Mapping[str, Part]) -> list[StepRing]:
                     StepRing(
                         float(low),
                         float(high),
-                        USUAL_PRICE,
+                        None,
                         say("step ring {low} to {high} mm", low=low, high=high),
                         usual=True,
                     )
@@ -144,6 +147,8 @@ def plan_rings(
     cancel: Cancel | None = None,
 ) -> tuple[RingPlan, ...]:
     """Return the best plan for each main size that serves all lenses, the cheapest first; proven for each.
+
+    A plan with fewer purchases of unknown price comes first, no matter what the others cost.
 
     Args:
         lenses: ids, or other keys that distinguish them, and filter threads.
@@ -194,8 +199,31 @@ def plan_split(
     return min(found, key=_rank, default=None)
 
 
-def _rank(plan: RingPlan) -> tuple[float, int, tuple[float, ...]]:
-    return plan.price, plan.rings, plan.sizes
+def every_plan(
+    shelf: Mapping[str, Part], kit_prices: Mapping[str, float], *, swapped: bool, cancel: Cancel | None = None
+) -> tuple[RingPlan, ...]:
+    """Return the plans for the lenses of a shelf: one for each main size, and at last the best that keeps two.
+
+    Two sizes come last no matter what they cost: they want two sets of filters.
+
+    Args:
+        shelf: the parts by id.
+        kit_prices: what kits cost, by name.
+        swapped: rings are moved from lens to lens in the field.
+        cancel: set from outside to stop.
+    """
+    lenses, rings, filters = lenses_of(shelf), step_rings_of(shelf), filters_of(shelf)
+    plans = plan_rings(lenses, rings, kit_prices, filters, swapped=swapped, cancel=cancel)
+    split = plan_split(lenses, rings, kit_prices, filters, swapped=swapped, cancel=cancel)
+    return plans if split is None else (*plans, split)
+
+
+def _rank(plan: RingPlan) -> tuple[int, float, int, tuple[float, ...]]:
+    return plan.unpriced, plan.price, plan.rings, plan.sizes
+
+
+def _weight(price: float | None) -> int:
+    return round((UNPRICED if price is None else price) * PRICE_STEPS)
 
 
 def _solve(
@@ -231,8 +259,8 @@ def _solve(
         model.add(buy + ring.owned + (kits[ring.kit] if ring.kit else 0) >= count)
         counts.append(count)
         buys.append(buy)
-    price = sum(round(ring.price * PRICE_STEPS) * buys[r] for r, ring in enumerate(usable))
-    price += sum(round(kit_prices.get(kit, USUAL_PRICE) * PRICE_STEPS) * taken for kit, taken in kits.items())
+    price = sum(_weight(ring.price) * buys[r] for r, ring in enumerate(usable))
+    price += sum(_weight(kit_prices.get(kit)) * taken for kit, taken in kits.items())
     carried = sum(sum(row) for row in uses)
     # Cheapest, then fewest rings to own, then fewest on the lenses.
     model.minimize((price * 1000 + sum(counts)) * 1000 + carried)
@@ -242,6 +270,8 @@ def _solve(
         return None
     if solver is None:
         return None
+    paid = [(usable[r].price, solver.value(count)) for r, count in enumerate(buys)]
+    paid += [(kit_prices.get(kit), solver.value(taken)) for kit, taken in kits.items()]
     bought = Counter({usable[r].name: solver.value(b) for r, b in enumerate(buys) if solver.value(b)})
     chains = []
     for i, (name, _) in enumerate(lenses):
@@ -251,7 +281,8 @@ def _solve(
         sizes=mains,
         buy=tuple(sorted(bought.items())),
         kits=tuple(kit for kit, taken in kits.items() if solver.value(taken)),
-        price=solver.value(price) / PRICE_STEPS if not isinstance(price, int) else 0.0,
+        price=round(sum(count * each for each, count in paid if each is not None), 2),
+        unpriced=sum(count for each, count in paid if each is None),
         rings=sum(solver.value(c) for c in counts),
         chains=tuple(chains),
         ends=tuple(

@@ -257,3 +257,17 @@ def test_an_aperture_behind_the_sensor_takes_nothing() -> None:
     # A filter seat measured deeper than the housing is long would be behind the sensor.
     readout = bare((MountedPart(part="x"),), camera={"flange_to_sensor_mm": published(0.0)}, parts=(tube("x", 5.0),))
     assert readout.light.corner_ri == pytest.approx(1.0)
+
+
+@pytest.mark.parametrize(
+    ("pixel_um", "steady", "advice"),
+    [(3.76, "1.5 pixels", "Two to four pixels"), (1.2, "4.8 pixels", "show nothing more"), (9.0, "0.6", "lose detail")],
+)
+def test_sampling_is_said_beside_seeing(pixel_um: float, steady: str, advice: str) -> None:
+    """At 600 mm a pixel of 3.76 µm sees 206,265″ × 0.00376 / 600 = 1.29″; a star of 2″ is 1.5 pixels wide."""
+    readout = bare(camera={"pixel_size_um": published(pixel_um)})
+    said = next(one for one in readout.findings if one.id == "light.sampling")
+    assert f"{206_264.8 * pixel_um / 1000.0 / 600.0:.2f}″" in said.title
+    assert steady in said.title
+    assert advice in said.reason
+    assert not [one for one in bare().findings if one.id == "light.sampling"]

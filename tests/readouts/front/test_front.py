@@ -449,7 +449,7 @@ def by_trying(
                 uses = [r in row for row in choice]
                 needed = 1 if swapped else sum(uses)
                 total += needed
-                price += max(needed - r.owned - (r.kit in have), 0) * r.price
+                price += max(needed - r.owned - (r.kit in have), 0) * (10_000.0 if r.price is None else r.price)
             best = min(best or (math.inf, 0), (round(price, 2), total))
     return best
 
@@ -464,14 +464,17 @@ def test_ring_plans_are_as_good_as_trying_everything(seed: int, swapped: bool) -
         if rng.random() < 0.75:
             kit = "set" if rng.random() < 0.3 else ""
             price = float(rng.integers(4, 20))
-            rings.append(StepRing(low, high, price, f"{low}-{high}", int(rng.random() < 0.25) if not kit else 0, kit))
+            owned = int(rng.random() < 0.25) if not kit else 0
+            # A third without a price: they count for more than any that has one.
+            known = price if rng.random() < 0.7 else None
+            rings.append(StepRing(low, high, known, f"{low}-{high}", owned, kit))
     for main in (77.0, 82.0):
         found = plan_rings(LENSES, rings, {"set": 14.0}, swapped=swapped, sizes=[main])
         best = by_trying(rings, {"set": 14.0}, (main,), swapped)
         if best is None or best[0] == math.inf:
             assert not found
         else:
-            assert (found[0].price, found[0].rings) == best
+            assert (10_000.0 * found[0].unpriced + found[0].price, found[0].rings) == best
 
 
 @pytest.mark.parametrize("swapped", [False, True])

@@ -2,13 +2,15 @@
 
 from collections.abc import Iterator
 
+from farrail.optics.field import pixel_scale_arcsec
 from farrail.optics.tilt import allowed_tilt_deg
-from farrail.parts.kinds.telescopes import Corrector
+from farrail.parts.kinds.telescopes import Corrector, Telescope
 from farrail.readouts.field.coverage import circle_against
 from farrail.readouts.field.messages import (
     EffectiveFocalLength,
     NarrowbandInFastCone,
     PlateAberration,
+    SamplingAgainstSeeing,
     SensorLargerThanCircle,
     TiltPlateReach,
     TrainShadow,
@@ -33,12 +35,14 @@ from farrail.readouts.spacing.messages import (
     OutOfTravel,
 )
 from farrail.train.layout import Layout
-from farrail.units import mm_to_micrometres
+from farrail.units import MICROMETRES_PER_MM, mm_to_micrometres
 
 # Shares of a line below which a narrow filter deserves a look, and is the wrong one; common practice, no source.
 LOOK_PASSES, STOP_PASSES = 0.85, 0.5
 # Light lost to the train's own shadow that deserves a look; common practice, no source.
 LOOK_SHADOW = 0.15
+# Seeing on a steady and on a usual night, seconds of arc; common practice, no source.
+STEADY_ARCSEC, USUAL_ARCSEC = 2.0, 4.0
 
 
 def field_findings(layout: Layout) -> Iterator[Finding]:
@@ -51,6 +55,7 @@ def field_findings(layout: Layout) -> Iterator[Finding]:
     yield from _guiding(layout)
     yield from _tilt_plates(layout)
     yield from _shadow(layout)
+    yield from _sampling(layout)
 
 
 def _circle(layout: Layout) -> Iterator[Finding]:
@@ -165,3 +170,14 @@ def _shadow(layout: Layout) -> Iterator[Finding]:
             part=shadow[2],
             figure="light.train_shadow",
         )
+
+
+def _sampling(layout: Layout) -> Iterator[Finding]:
+    camera = layout.camera
+    if camera is None or camera.pixel_size_um is None or not isinstance(layout.optic, Telescope):
+        return
+    scale = pixel_scale_arcsec(camera.pixel_size_um.value / MICROMETRES_PER_MM, layout.first_order.focal_length.value)
+    said = SamplingAgainstSeeing(
+        scale_arcsec=scale, steady_px=STEADY_ARCSEC / scale, usual_px=USUAL_ARCSEC / scale
+    )  # fmt: skip
+    yield Finding(said, Severity.NOTE, part=camera.id, figure="light.pixel_scale_arcsec")

@@ -8,6 +8,9 @@ from farrail.readouts.field.coverage import Circle
 from farrail.readouts.finding import FindingText
 from farrail.readouts.light.sharpness import Passband
 
+# A star's width in pixels that shows its detail, and beyond which nothing more is seen; common practice, no source.
+ENOUGH_PX, PLENTY_PX = 2.0, 4.0
+
 
 @dataclass(frozen=True)
 class SensorLargerThanCircle(FindingText):
@@ -179,3 +182,38 @@ class TiltPlateReach(FindingText):
                 allowed_deg=self.allowed_deg,
             ),
         )
+
+
+@dataclass(frozen=True)
+class SamplingAgainstSeeing(FindingText):
+    """How many pixels a star of usual seeing covers.
+
+    Attributes:
+        scale_arcsec: what a pixel sees, seconds of arc.
+        steady_px: how many pixels the width of a star covers in steady air.
+        usual_px: the same in usual air.
+    """
+
+    kind = "light.sampling"
+    scale_arcsec: float
+    steady_px: float
+    usual_px: float
+
+    def sentences(self) -> tuple[str, str]:
+        """Return the judgement, and its reason."""
+        what = say(
+            "A pixel sees {scale:.2f}″: in seeing of 2″ a star is {steady:.1f} pixels wide, in 4″ {usual:.1f}.",
+            scale=self.scale_arcsec,
+            steady=self.steady_px,
+            usual=self.usual_px,
+        )
+        if self.usual_px < ENOUGH_PX:
+            return what, say(
+                "Fewer than two pixels lose detail; a longer focal length or smaller pixels would show it. For wide "
+                "fields that is the usual price."
+            )
+        if self.steady_px > PLENTY_PX:
+            return what, say(
+                "More than four pixels show nothing more: a reducer, larger pixels or binning would need less time."
+            )
+        return what, say("Two to four pixels suit a star.")

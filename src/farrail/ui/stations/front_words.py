@@ -7,6 +7,7 @@ from farrail.language import say
 from farrail.parts.registry import Part
 from farrail.planning.remedies import Remedy
 from farrail.planning.ring_cost import RingCost
+from farrail.planning.ring_words import price_words, purchases, sizes_name
 from farrail.planning.rings import RingPlan
 from farrail.planning.turning import Turning
 from farrail.quantities import unit_typed
@@ -182,9 +183,7 @@ def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
 
 def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int, shelf: Mapping[str, Part]) -> Row:
     """Return a ring plan's row; `costs` with the worst lens first, `shelf` for the lenses' names."""
-    buy = [f"{count} × {name}" if count > 1 else name for name, count in plan.buy] + [
-        say("kit {kit}", kit=kit) for kit in plan.kits
-    ]
+    buy = purchases(plan)
     chains = "\n".join(
         f"{shelf[lens].name if lens in shelf else lens}: {' + '.join(r.name for r in rings) or say('no ring')}"
         for lens, rings in plan.chains
@@ -206,7 +205,7 @@ def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int, shelf: Mapp
     cells = (
         Cell(sizes_name(plan), strong=number == 0, tip=chains),
         Cell(", ".join(buy) or say("nothing to buy"), "" if buy else "good", tip=f"{', '.join(buy)}\n{chains}"),
-        Cell(say("{price:g}", price=plan.price), "steel"),
+        Cell(price_words(plan), "steel"),
         Cell(f"{plan.rings}", "steel"),
         Cell(worst, "good" if clean else "", tip=told or say("No camera you own fits inside a lens's image circle.")),
         Cell(
@@ -216,44 +215,6 @@ def ring_row(plan: RingPlan, costs: Sequence[RingCost], number: int, shelf: Mapp
         ),
     )
     return Row(cells, Nth(number))
-
-
-def sizes_name(plan: RingPlan) -> str:
-    """Return a ring plan's main sizes."""
-    return say("{listed} mm", listed=" + ".join(say("{size:g}", size=size) for size in plan.sizes))
-
-
-def split_words(split: RingPlan | None, best: RingPlan) -> str:
-    """Return what keeping two main sizes would cost, "" where there are no two."""
-    if split is None:
-        return ""
-    less = say("cheaper") if split.price < best.price else say("no cheaper")
-    rings = say("{price:g} for {rings} rings, {less}", price=split.price, rings=split.rings, less=less)
-    return say(
-        "Two sizes kept, {sizes_name}: {rings}, and two sets of filters.", sizes_name=sizes_name(split), rings=rings
-    )
-
-
-def cost_words(costs: Sequence[RingCost]) -> str:
-    """Return what a plan's rings cost the lens that suffers most, "" where nothing is known."""
-    if not costs:
-        return ""
-    worst = costs[0]
-    if worst.stops <= CLEAN_STOPS:
-        return say("Behind its rings and a filter every lens is free of vignetting at its widest.")
-    turn = say("turn dark") if worst.stops == float("inf") else say("lose {stops:.2f} stops", stops=worst.stops)
-    clean = (
-        ""
-        if worst.first_clean_mm is None
-        else say("; free of vignetting from {first_clean_mm:.1f} mm", first_clean_mm=worst.first_clean_mm)
-    )
-    return say(
-        "The corners of {name} {turn} at {focal_mm:g} mm{clean}.",
-        name=worst.name,
-        turn=turn,
-        focal_mm=worst.focal_mm,
-        clean=clean,
-    )
 
 
 def turning_words(turning: Turning | None) -> str:

@@ -8,10 +8,11 @@ from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.tubes import Adapter
 from farrail.planning.ring_cost import RingCost, ring_costs
-from farrail.planning.rings import RingPlan, filters_of, lenses_of, plan_rings, plan_split, step_rings_of
+from farrail.planning.ring_words import best_words, cost_words, split_words
+from farrail.planning.rings import RingPlan, every_plan
 from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
-from farrail.ui.stations.front_words import cost_words, ring_row, split_words
+from farrail.ui.stations.front_words import ring_row
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Column
 from farrail.ui.widgets.plain import Label
@@ -81,15 +82,8 @@ class RingPage(QWidget):
         self._text.setText(say("Searching …"))
 
         def search(cancel: Cancel) -> tuple[tuple[RingPlan, tuple[RingCost, ...]], ...]:
-            plans = plan_rings(
-                lenses_of(shelf), step_rings_of(shelf), prices, filters_of(shelf), swapped=swapped, cancel=cancel
-            )
-            split = plan_split(
-                lenses_of(shelf), step_rings_of(shelf), prices, filters_of(shelf), swapped=swapped, cancel=cancel
-            )
-            # The split is last, no matter what it costs: it wants two sets of filters.
-            both = (*plans, *(() if split is None else (split,)))
-            return tuple((plan, ring_costs(plan, shelf)) for plan in both)
+            plans = every_plan(shelf, prices, swapped=swapped, cancel=cancel)
+            return tuple((plan, ring_costs(plan, shelf)) for plan in plans)
 
         self.work.begin(search)
 
@@ -107,13 +101,5 @@ class RingPage(QWidget):
             self._text.setText(say("No lens you own has a filter thread, or no standard size is large enough."))
             return
         best, costs = answer[0]
-        filters = say("; {listed} fits it", listed=", ".join(best.filters)) if best.filters else ""
-        priced = say(
-            "{main_mm:g} mm is cheapest: {price:g} for {rings} rings in all{filters}.",
-            main_mm=best.main_mm,
-            price=best.price,
-            rings=best.rings,
-            filters=filters,
-        )
         split = next((plan for plan, _ in answer if len(plan.sizes) > 1), None)
-        self._text.setText(joined(priced, cost_words(costs), split_words(split, best)))
+        self._text.setText(joined(best_words(best), cost_words(costs), split_words(split, best)))
