@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 
+import numpy as np
 import pytest
 
 from farrail.assembly.cautions import CAUTIONS, cautions_of
@@ -303,3 +304,31 @@ def test_the_starts_are_parts_of_the_whole_but_for_the_end() -> None:
         down = steps_of(layout, Start.TEAR_DOWN)
         assert down
         assert {step.stage for step in down} == {Stage.TEAR_DOWN}
+
+
+def test_one_screw_of_three_moves_the_corner_as_a_plane_through_three_points_does() -> None:
+    """Three feet on a circle, one raised by 0.1 mm: the plane through them, at the corner beside that foot."""
+    layout = everything()
+    step = next(one for one in steps_of(layout, Start.BENCH) if one.rule == "tilt_out")
+    plate = next(placed.part for placed in layout.rear if isinstance(placed.part, TiltPlate))
+    camera = layout.camera
+    assert camera is not None
+    turns = np.radians([90.0, 210.0, 330.0])
+    radius = plate.outer_diameter_mm / 2.0
+    feet = np.stack([radius * np.cos(turns), radius * np.sin(turns), np.ones(3)], axis=1)
+    plane = np.linalg.solve(feet, np.array([0.1, 0.0, 0.0]))
+    corner = camera.diagonal_mm / 2.0 * plane[1]
+    assert step.hit.values["corner_um"] == pytest.approx(1000.0 * corner, abs=0.5)
+    assert f"about {step.hit.values['corner_um']} µm" in step_words(step).how
+
+
+def test_a_focuser_that_may_sag_is_told_with_the_torque_or_what_to_weigh() -> None:
+    layout = build_layout(BOOK.train("lantern-wheel"), BOOK.by_id)
+    caution = next(one for one in cautions_of(layout) if one.key == "flexure")
+    assert "N·m" in caution_words(caution)[1]
+    unweighed = {key: part.model_copy(update={"mass_g": None}) for key, part in BOOK.by_id.items()}
+    bare = build_layout(BOOK.train("lantern-wheel"), unweighed)
+    caution = next(one for one in cautions_of(bare) if one.key == "flexure")
+    assert "Weigh them to learn the torque:" in caution_words(caution)[1]
+    assert layout.camera is not None
+    assert layout.camera.name in caution.unweighed

@@ -36,6 +36,12 @@ def test_every_row_laid_says_the_same(lens_id: str) -> None:
             assert close.now.distance_mm == pytest.approx(end.from_front_mm, abs=2e-3)
             assert close.subject_to_sensor_mm == pytest.approx(end.from_sensor_mm, abs=0.02)
             assert end.gain == pytest.approx(close.now.magnification / close.bare.magnification, rel=1e-3)
+            afar = read(laid(answer_at(end.combination, 0.0), WORKBOOK.train("barnacles")), SHELF).close_up
+            if end.far_width_mm is None:
+                assert not afar.now.magnification > 1e-4
+            else:
+                assert afar.field_mm[0] == pytest.approx(end.far_width_mm, rel=1e-4)
+                assert afar.now.distance_mm == pytest.approx(end.far_from_front_mm, abs=2e-3)
             told += 1
     assert told >= len(made.rows)
 

@@ -395,17 +395,21 @@ def test_both_ends_of_a_zoom_are_tabled_with_everything_at_hand(
     settle(window)
     table = ledger(window, "closeup_ends")
     assert [column.title for column in table.ledger.columns] == [
-        "Equipment", "17: wide", "front", "sensor", "gain", "35: wide", "front", "sensor", "gain",
+        "Equipment", "17: wide", "front", "sensor", "gain", "∞ wide", "∞ front",
+        "35: wide", "front", "sensor", "gain", "∞ wide", "∞ front",
     ]  # fmt: skip
     told = {row[0]: row[1:] for row in rows(table)}
     assert told["the lens alone"][3] == "1.00×"
     # A 13 mm tube adds 13/f to what the lens does alone.
-    alone, tube = (36.0 / float(told[name][4]) for name in ("the lens alone", "Skerry tube 13"))
+    alone, tube = (36.0 / float(told[name][6]) for name in ("the lens alone", "Skerry tube 13"))
     assert tube - alone == pytest.approx(13.0 / 35.0, rel=0.01)
-    assert float(told["Skerry tube 13"][7].rstrip("×")) == pytest.approx(tube / alone, abs=0.02)
+    assert float(told["Skerry tube 13"][9].rstrip("×")) == pytest.approx(tube / alone, abs=0.02)
+    # At the infinity mark the tube alone magnifies: 13/35.
+    assert float(told["Skerry tube 13"][10]) == pytest.approx(36.0 * 35.0 / 13.0, rel=0.01)
+    assert told["the lens alone"][4:6] == ["∞", "∞"]
     table.copy(",")
     lines = QApplication.clipboard().text().splitlines()
-    assert lines[0].startswith("Equipment,17: wide,front,sensor,gain,35: wide")
+    assert lines[0].startswith("Equipment,17: wide,front,sensor,gain,∞ wide,∞ front,35: wide")
     assert len(lines) == len(told) + 1
     number = next(n for n, row in enumerate(rows(table)) if row[0] == "Skerry tube 13")
     table.setFocus()
@@ -413,11 +417,11 @@ def test_both_ends_of_a_zoom_are_tabled_with_everything_at_hand(
     qtbot.keyClick(table, Qt.Key.Key_Return)
     assert window.session.train is not None
     assert [laid.part for laid in window.session.train.rear_train] == ["tube-13"]
-    # A lens of one focal length has four columns.
+    # A lens of one focal length has six columns.
     window.session.show_train("barnacles")
     settle(window)
-    assert not table.isColumnHidden(4)
-    assert table.isColumnHidden(5)
+    assert not table.isColumnHidden(6)
+    assert table.isColumnHidden(7)
     window.session.show_train("witch-broom")
     settle(window)
     assert rows(table) == []

@@ -10,17 +10,20 @@ from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.seats import FilterDrawer, FilterSeat, FilterWheel
 from farrail.parts.kinds.telescopes import Telescope
-from farrail.parts.kinds.tubes import Adapter
+from farrail.parts.kinds.tubes import Adapter, TiltPlate
 from farrail.parts.registry import Part
 from farrail.train.layout import Layout
 from farrail.train.placed import Place, Placed
 from farrail.train.train import Side
+from farrail.units import mm_to_micrometres
 
 # A thread as wide as this crosses easily; common practice, no source.
 LARGE_THREAD_MM = 86.0
 # Filters that take so many stops make long exposures, for which the viewfinder is covered; common practice, no source.
 DENSE_STOPS = 6.0
 
+# What one screw of a tilt plate is moved to tell how far it tilts.
+SCREW_STEP_MM = 0.1
 # What the name of a magnetic fitting begins with.
 MAGNETIC = "magnetic"
 
@@ -242,6 +245,22 @@ def guide_cameras(layout: Layout) -> Iterator[Hit]:
             long = sum(part.length_at(None).value for part in between if isinstance(part, TubePart))
             values: StepValues = {"guide": camera.name, "part": placed.part.name, "length_mm": long}
             yield Hit(placed.place, part=camera.id, values=values)
+
+
+def tilt_plates(layout: Layout) -> Iterator[Hit]:
+    """Find the tilt plates, with how far a tenth of a millimetre at one screw of three moves the corner beside it.
+
+    The screws are taken at the rim: one of three tilts the plate about the line through the other two, which is one
+    and a half radii away.
+    """
+    camera = layout.camera
+    for placed in layout.rear if camera is not None else ():
+        if isinstance(placed.part, TiltPlate) and camera is not None:
+            angle = SCREW_STEP_MM / (1.5 * placed.part.outer_diameter_mm / 2.0)
+            values: StepValues = {
+                "part": placed.part.name, "corner_um": round(mm_to_micrometres(angle * camera.diagonal_mm / 2.0))
+            }  # fmt: skip
+            yield Hit(placed.place, part=placed.part.id, values=values)
 
 
 def polariser_on_bayonet(layout: Layout, placed: Placed) -> bool:

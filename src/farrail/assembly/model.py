@@ -28,6 +28,7 @@ class StepValues(TypedDict, total=False):
     empty: int
     length_mm: float
     set_mm: float
+    corner_um: int
     wheel: bool
     nearer_sensor: bool
     telescope: bool

@@ -39,6 +39,12 @@ class Overhang:
     unweighed: tuple[str, ...]
 
 
+def unweighed_of(layout: Layout) -> tuple[str, ...]:
+    """Return the names of what hangs out and has not been weighed."""
+    carrier, at_mm = _carrier(layout)
+    return () if at_mm is None else tuple(part.name for part, _ in _hanging(layout, carrier) if part.mass_g is None)
+
+
 def overhang_of(layout: Layout) -> Overhang | None:
     """Return what hangs out, each part's mass at its middle; None where nothing of it has been weighed.
 

@@ -40,6 +40,7 @@ from farrail.assembly.finds import (
     screwed_before,
     sheets,
     steps_thread,
+    tilt_plates,
     when,
 )
 from farrail.assembly.model import Rule
@@ -123,6 +124,7 @@ RULES: tuple[Rule, ...] = (
     Rule("focus_star", Stage.SITE, when(is_telescope), 4.0, None, SHEETS),
     Rule("focus_subject", Stage.SITE, when(is_close_up), 4.0, None, SHEETS),
     Rule("focus_far", Stage.SITE, when(is_focused_far), 4.0, None, SHEETS),
+    Rule("tilt_out", Stage.SITE, tilt_plates, 10.0, Tool.HEX_KEY, (Start.BENCH, Start.BAG)),
     Rule("guide_focus", Stage.SITE, guide_cameras, 4.0, None, SHEETS),
     Rule("flats", Stage.SITE, when(is_telescope), 10.0, None, SHEETS),
     # Composed, focused and metered while one still sees through: then the filters, the darkest last.

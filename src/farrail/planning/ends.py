@@ -13,10 +13,13 @@ from farrail.parts.registry import Part
 from farrail.planning.combinations import Combination, combinations_of
 from farrail.readouts.close_up.system import subject_to_sensor_mm, systems
 
+# Less is no close-up: the lens then sees as far as one likes.
+LEAST_MAGNIFICATION = 1e-4
+
 
 @dataclass(frozen=True)
 class End:
-    """A combination at its nearest focus, at one end of its zoom.
+    """A combination at its nearest focus and at the infinity mark, at one end of its zoom.
 
     Attributes:
         combination: what it is made of.
@@ -25,6 +28,8 @@ class End:
         from_sensor_mm: from the subject to the sensor.
         gain: magnification against the lens alone at its nearest there; None where it does not focus alone.
         stops: light lost against the lens at infinity.
+        far_width_mm: what fills the frame's width with the lens at its infinity mark; None where it then sees afar.
+        far_from_front_mm: from the foremost glass to the subject there; None likewise.
     """
 
     combination: Combination
@@ -33,6 +38,8 @@ class End:
     from_sensor_mm: float
     gain: float | None
     stops: float
+    far_width_mm: float | None = None
+    far_from_front_mm: float | None = None
 
 
 @dataclass(frozen=True)
@@ -77,12 +84,14 @@ def table_of_ends(
         if not c.reversed and c.carried is None and not (c.ahead and c.behind)
     ]  # fmt: skip
     focals = tuple(sorted({c.focal_mm for c in found}))
-    points = _nearest(found)
+    points, afar = _nearest(found), _farthest(found)
     bare = {c.focal_mm: size for c, (size, *_) in zip(found, points, strict=True) if not c.ahead and not c.behind}
     rows: dict[tuple[str, ...], dict[float, End]] = {}
     parts: dict[tuple[str, ...], tuple[Part, ...]] = {}
     width = camera.sensor_width_mm.value
-    for c, (size, front, sensor, stops) in zip(found, points, strict=True):
+    for (c, (size, front, sensor, stops)), (far_size, far_front) in zip(
+        zip(found, points, strict=True), afar, strict=True
+    ):
         laid = (*reversed(c.ahead), *c.behind)
         # Two orders of one stack differ by its glass alone: the first stands for both.
         key = tuple(sorted(part.id for part in laid))
@@ -90,7 +99,11 @@ def table_of_ends(
         here = rows.setdefault(key, {})
         if c.focal_mm not in here and size > 0.0:
             alone = bare.get(c.focal_mm, 0.0)
-            here[c.focal_mm] = End(c, width / size, front, sensor, size / alone if alone > 0.0 else None, stops)
+            sees_near = far_size > LEAST_MAGNIFICATION
+            here[c.focal_mm] = End(
+                c, width / size, front, sensor, size / alone if alone > 0.0 else None, stops,
+                width / far_size if sees_near else None, far_front if sees_near else None,
+            )  # fmt: skip
     table = [EndsRow(parts[key], tuple(here.get(focal) for focal in focals)) for key, here in rows.items()]
     return EndsTable(lens, focals, tuple(sorted(table, key=_order)))
 
@@ -106,6 +119,14 @@ def _nearest(found: Sequence[Combination]) -> list[tuple[float, float, float, fl
         sensor = subject_to_sensor_mm(c.system, c.lens, 1.0, front, of_lens)
         told.append((float(at.magnification[number]), front, sensor, float(at.stops[number])))
     return told
+
+
+def _farthest(found: Sequence[Combination]) -> list[tuple[float, float]]:
+    """Return magnification and distance from the front of each at the infinity mark; NaN where nothing is sharp."""
+    if not found:
+        return []
+    at = systems([c.system for c in found]).at(np.zeros(len(found)))
+    return list(zip(at.magnification.tolist(), at.distance_mm.tolist(), strict=True))
 
 
 def _order(row: EndsRow) -> tuple[bool, float]:

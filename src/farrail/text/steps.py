@@ -38,6 +38,8 @@ TOOLS = {
 _SNUG = N_("Snug, then no more: rings seize in the cold, and a cell that is forced cracks its glass.")
 
 
+# So many parts to be weighed are named.
+MOST_NAMES = 4
 Teller = Callable[[StepValues], StepWords]
 
 
@@ -196,6 +198,10 @@ STEPS: dict[str, Teller] = {
                                "loosen.")),
     "tilt_parallel": _plain(N_("Set both plates of {part} parallel."), N_("Even gap all round, screws just felt."),
                             N_("Its length is given for parallel plates; remove tilt later, with a star test.")),
+    "tilt_out": _plain(N_("Take tilt out with {part}, where the stars show one."),
+                       N_("Add a frame of stars to the Log: it says which screw, which way, how far. 0.1 mm at one of three screws "
+                          "moves the corner beside it by about {corner_um} µm."),
+                       N_("One screw at a time, then a new frame: more than one cannot be told apart.")),
     "guider": _plain(N_("Turn the prism of {part} to the long side of the sensor, and push it in no farther than the map allows."),
                      N_("Lock it, then look whether its shadow falls on the frame."), N_("At the short side it darkens a corner.")),
     "screw": _joint,
@@ -288,6 +294,8 @@ CAUTIONS: dict[str, tuple[Message, Message]] = {
     "broken_glass": (N_("Broken filters cut."), N_("Sweep them up with paper, not with the hand.")),
     "overhang": (N_("A long train hangs far out: it can tip a tripod, or drop."),
                  N_("Support it near its own centre of mass, keep a hand under it while a clamp is loose.")),
+    "flexure": (N_("A heavy train may sag in the focuser and turn out of collimation."),
+                N_("Lock the focuser, then check collimation with the train on, the tube as high as for the picture.")),
     "night_outdoors": (N_("Cold, dew and dark outdoors."), N_("Warm clothes, a lamp, and a person who knows where you are; follow local rules.")),
     "shore": (N_("Tide, wet rock and cliff edges."), N_("Look at the tide table and stay back from edges; the picture can wait.")),
     "mains": (N_("Mains power outdoors belongs to a qualified person."),
@@ -305,6 +313,9 @@ def caution_words(caution: Caution) -> tuple[str, str]:
     head, reason = map(str, CAUTIONS[caution.key])
     hanging = caution.overhang
     if hanging is None:
+        if caution.unweighed:
+            listed = say(", ").join(caution.unweighed[:MOST_NAMES])
+            reason = say("{reason} Weigh them to learn the torque: {listed}.", reason=reason, listed=listed)
         return head, reason
     count = len(hanging.unweighed)
     less = (

@@ -190,29 +190,40 @@ def ends_row(row: EndsRow, number: int) -> Row:
     cells = [Cell(name, strong=not row.parts, tip=name)]
     for end in (*row.ends, *(None for _ in range(2 - len(row.ends)))):
         if end is None:
-            cells += [Cell("–", "steel") for _ in range(4)]
+            cells += [Cell("–", "steel") for _ in range(6)]
             continue
-        wide = (
-            say("{width_mm:.1f length}", width_mm=end.width_mm)
-            if end.width_mm < 100.0
-            else say("{width_mm:.0f length}", width_mm=end.width_mm)
-        )
+        wide = _field(end.width_mm)
         tip = say(
             "{name}\n{focal_mm:g} mm: {stops:.1f} stops lost against infinity",
             name=name,
             focal_mm=end.combination.focal_mm,
             stops=end.stops,
         )
-        gain = "–" if end.gain is None else say("{gain:.2f}×", gain=end.gain)
+        gain = "–"
+        if end.gain is not None:
+            gain = say("{gain:.2f}×", gain=end.gain) if end.gain < 10.0 else say("{gain:.1f}×", gain=end.gain)
         cells += [
             Cell(wide, strong=True, tip=tip),
             Cell(say("{from_front_mm:.0f length}", from_front_mm=end.from_front_mm), tip=tip),
         ]
         cells += [
             Cell(text, "steel", tip=tip)
-            for text in (say("{from_sensor_mm:.0f length}", from_sensor_mm=end.from_sensor_mm), gain)
-        ]
+            for text in (
+                say("{from_sensor_mm:.0f length}", from_sensor_mm=end.from_sensor_mm), gain,
+                "∞" if end.far_width_mm is None else _field(end.far_width_mm),
+                "∞" if end.far_from_front_mm is None else say("{far:.0f length}", far=end.far_from_front_mm),
+            )
+        ]  # fmt: skip
     return Row(tuple(cells), Nth(number))
+
+
+def _field(width_mm: float) -> str:
+    """Return the width of a field: tenths of a millimetre where it is small."""
+    return (
+        say("{width_mm:.1f length}", width_mm=width_mm)
+        if width_mm < 100.0
+        else say("{width_mm:.0f length}", width_mm=width_mm)
+    )
 
 
 # From so many answers on, why the others do not do it is shown when it is asked for.

@@ -21,7 +21,10 @@ from farrail.ui.widgets.row_keys import Nth
 from farrail.workbook.edits.trains import LayCloseUp
 
 # Of each end: what fills the frame, from the front, from the sensor, gain.
-OF_AN_END = ((N_("wide"), 78, True), (N_("front"), 56, True), (N_("sensor"), 62, True), (N_("gain"), 64, False))
+OF_AN_END = (
+    (N_("wide"), 78, True), (N_("front"), 52, True), (N_("sensor"), 56, True), (N_("gain"), 56, False),
+    (N_("∞ wide"), 56, True), (N_("∞ front"), 56, True),
+)  # fmt: skip
 NO_LENS = N_("Add a camera lens and a camera to use this page.")
 
 
@@ -101,7 +104,10 @@ class EndsPage(QWidget):
         self.table.set_rows([ends_row(row, number) for number, row in enumerate(answer.rows)])
         self.table.clearSelection()
         nothing = say("{name} does not fit this camera, with none of your adapters.", name=answer.lens.name)
-        told = say("Each at its closest focus, in mm: field, distance from the front glass and from the sensor.")
+        told = say(
+            "Each at its closest focus, in mm: field, distance from the front glass and from the sensor. ∞: the same "
+            "with the lens at its infinity mark."
+        )
         self._text.setText(
             say("{caption} Right-click copies the table as CSV.", caption=told) if answer.rows else nothing
         )
