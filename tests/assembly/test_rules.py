@@ -323,9 +323,12 @@ def test_one_screw_of_three_moves_the_corner_as_a_plane_through_three_points_doe
 
 
 def test_a_focuser_that_may_sag_is_told_with_the_torque_or_what_to_weigh() -> None:
-    layout = build_layout(BOOK.train("lantern-wheel"), BOOK.by_id)
+    heavy = {key: part.model_copy(update={"mass_g": 900.0}) for key, part in BOOK.by_id.items()}
+    layout = build_layout(BOOK.train("lantern-wheel"), heavy)
     caution = next(one for one in cautions_of(layout) if one.key == "flexure")
     assert "N·m" in caution_words(caution)[1]
+    light = {key: part.model_copy(update={"mass_g": 20.0}) for key, part in BOOK.by_id.items()}
+    assert not any(one.key == "flexure" for one in cautions_of(build_layout(BOOK.train("lantern-wheel"), light)))
     unweighed = {key: part.model_copy(update={"mass_g": None}) for key, part in BOOK.by_id.items()}
     bare = build_layout(BOOK.train("lantern-wheel"), unweighed)
     caution = next(one for one in cautions_of(bare) if one.key == "flexure")

@@ -12,6 +12,7 @@ from ezdxf.filemanagement import readfile
 
 from farrail.assembly.order import order_for
 from farrail.assembly.ring import RingShape, ring_at, ring_for
+from farrail.assembly.ring_words import ring_words
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.errors import BadInput, StoreError
 from farrail.exchange.ring_files import write_ring
@@ -143,3 +144,14 @@ def test_a_wrong_name_or_folder_is_said(tmp_path: Path) -> None:
         write_ring(RING, tmp_path / "ring.obj")
     with pytest.raises(StoreError, match="its folder does not exist"):
         write_ring(RING, tmp_path / "nowhere" / "ring.stl")
+
+
+def test_a_thread_no_one_measured_is_taken_3_to_5_mm_deep() -> None:
+    """A ring of 7.73 mm on a thread of at most 5 mm cannot hold; one of 1 mm always does; of 3 mm no one knows."""
+    for thick, left, holds in ((7.73, (0.0, 0.0), False), (1.0, (2.0, 4.0), True), (3.0, (0.0, 2.0), None)):
+        shape = RingShape(42.5, 50.0, thick, needed_mm=1.5, taken_mm=thick)
+        assert shape.usual_left_mm == pytest.approx(left)
+        assert shape.holds is holds
+        told = " ".join(ring_words(shape))
+        assert f"{left[0]:.2f} to {left[1]:.2f} mm would remain" in told
+        assert ("could not hold" in told) is (holds is False)

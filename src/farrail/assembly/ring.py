@@ -15,6 +15,8 @@ CLEARANCE_MM = 0.5
 LEAST_WALL_MM = 1.2
 # So many turns of a thread must stay engaged beyond the ring; common practice, no source.
 LEAST_TURNS = 2.0
+# How far threads of this kind engage where no one has looked; common practice, no source.
+USUAL_ENGAGEMENT_MM = (3.0, 5.0)
 THINNEST_MM, THICKEST_MM = 0.1, 100.0
 MOST_ACROSS_MM = 400.0
 
@@ -31,6 +33,7 @@ class RingShape:
         between: names of the parts it is between.
         engaged_mm: how much of the thread still holds with it in place; None where no one has looked.
         needed_mm: how much must.
+        taken_mm: how much of the thread ring and shims take.
     """
 
     inner_mm: float
@@ -40,6 +43,7 @@ class RingShape:
     between: tuple[str, str] = ("", "")
     engaged_mm: float | None = None
     needed_mm: float = 0.0
+    taken_mm: float = 0.0
 
     @property
     def volume_mm3(self) -> float:
@@ -48,8 +52,17 @@ class RingShape:
 
     @property
     def holds(self) -> bool | None:
-        """Whether enough of the thread still holds; None where that is not known."""
-        return None if self.engaged_mm is None else self.engaged_mm >= self.needed_mm
+        """Whether enough of the thread still holds; None where that depends on an engagement no one has looked at."""
+        if self.engaged_mm is not None:
+            return self.engaged_mm >= self.needed_mm
+        short, long = self.usual_left_mm
+        return True if short >= self.needed_mm else False if long < self.needed_mm else None
+
+    @property
+    def usual_left_mm(self) -> tuple[float, float]:
+        """How much of a thread of usual depth would hold, at least and at most; 0 where nothing would."""
+        short, long = USUAL_ENGAGEMENT_MM
+        return max(short - self.taken_mm, 0.0), max(long - self.taken_mm, 0.0)
 
 
 def ring_for(
@@ -112,12 +125,11 @@ def ring_at(layout: Layout, index: int | None, thickness_mm: float, chamfer_mm: 
             "Chamfers of {chamfer_mm:g} mm are too large for so thin a ring; enter less.", chamfer_mm=chamfer_mm
         )
     external = left if left.gender is Gender.EXTERNAL else right
-    deep = None if external.engagement_mm is None else external.engagement_mm - thickness_mm - shims_mm(
-        layout, joint.index
-    )  # fmt: skip
+    taken = thickness_mm + shims_mm(layout, joint.index)
+    deep = None if external.engagement_mm is None else external.engagement_mm - taken
     return RingShape(
         inner, min(outer, MOST_ACROSS_MM), thickness_mm, chamfer_mm, (joint.left_name, joint.right_name), deep,
-        LEAST_TURNS * left.standard.pitch_mm,
+        LEAST_TURNS * left.standard.pitch_mm, taken,
     )  # fmt: skip
 
 

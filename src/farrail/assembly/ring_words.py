@@ -17,13 +17,19 @@ def ring_words(shape: RingShape) -> list[str]:
             between_2=shape.between[1],
         ),
     ]
-    if shape.holds is None:
+    if shape.engaged_mm is None:
+        short, long = shape.usual_left_mm
         lines.append(
             say(
-                "The thread engagement is not known; {needed_mm:.2f} mm of it must remain beyond the ring.",
+                "How far the thread engages is not entered. Of the usual 3 to 5 mm, {short:.2f} to {long:.2f} mm would "
+                "remain beyond the ring; {needed_mm:.2f} mm must.",
+                short=short,
+                long=long,
                 needed_mm=shape.needed_mm,
             )
         )
+        if shape.holds is False:
+            lines.append(say("It could not hold: take a spacer with threads of its own."))
     elif not shape.holds:
         left = max(shape.engaged_mm or 0.0, 0.0)
         lines.append(
