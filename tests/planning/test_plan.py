@@ -226,6 +226,12 @@ def test_a_lens_may_land_short_and_never_long() -> None:
     assert read(train, shelf).figures["spacing.spare_mm"].number == pytest.approx(3.5)
     made = plan(train, shelf | {"ring": spacer("ring", 42, 3.4), "long": spacer("long", 42, 3.6)})
     assert made.proposals[0].error_mm <= 0.005
+    # 0.1 mm short: the lens's ring must make up for it, and how far it travels is known or said not to be.
+    for nearest in (published(0.12), None):
+        lens = shelf[train.optic].model_copy(update={"nearest_magnification": nearest})
+        made = plan(train, shelf | {lens.id: lens, "ring": spacer("ring", 42, 3.4)})
+        assert made.proposals[0].error_mm == pytest.approx(-0.1)
+        assert ("only if the focusing ring travels" in made.proposals[0].change) is (nearest is None)
 
 
 def test_cancel_leaves_it_undecided() -> None:

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from farrail.assembly.finds import has_glass_in_hand, has_neutral_or_polariser, is_focused_far, is_telescope
-from farrail.assembly.overhang import Overhang, overhang_of, unweighed_of
+from farrail.assembly.overhang import Overhang, length_of, overhang_of, unweighed_of
 from farrail.train.layout import Layout
 
 # So far ahead of the mount a train begins to tip a tripod or sag; common practice, no source.
@@ -34,8 +34,8 @@ def _bends_the_focuser(layout: Layout) -> bool:
     """Whether a telescope's focuser may sag under the train, or nothing says that it does not."""
     if not is_telescope(layout):
         return False
-    hanging, rear_mm = overhang_of(layout), max((p.z_rear_mm for p in layout.rear), default=0.0)
-    return rear_mm > UNWEIGHED_MM if hanging is None else hanging.torque_nm > FOCUSER_NM
+    hanging = overhang_of(layout)
+    return length_of(layout) > UNWEIGHED_MM if hanging is None else hanging.torque_nm > FOCUSER_NM
 
 
 # Each caution, and when it is shown.

@@ -39,6 +39,12 @@ class Overhang:
     unweighed: tuple[str, ...]
 
 
+def length_of(layout: Layout) -> float:
+    """Return how far the train reaches behind what carries it, mm; 0 without a carrier or parts."""
+    _, at_mm = _carrier(layout)
+    return 0.0 if at_mm is None else max((placed.z_rear_mm - at_mm for placed in layout.rear), default=0.0)
+
+
 def unweighed_of(layout: Layout) -> tuple[str, ...]:
     """Return the names of what hangs out and has not been weighed."""
     carrier, at_mm = _carrier(layout)

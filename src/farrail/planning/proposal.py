@@ -16,6 +16,9 @@ from farrail.train.rows import Shelf
 from farrail.train.train import MountedPart, Train
 from farrail.units import MICROMETRES_PER_MM
 
+# Short by less than this is not short.
+ROUNDING_MM = 0.005
+
 
 @dataclass(frozen=True)
 class Proposal:
@@ -76,6 +79,9 @@ def read_proposal(readout: Readout, names: tuple[str, ...], change: str) -> Prop
     """Return a placed train as a proposal."""
     figures, spacing = readout.spacing_figures, readout.spacing
     errors = [f.error_mm for f in spacing.filters] or [spacing.error_mm or 0.0]
+    focusing = spacing.focusing
+    if focusing is not None and focusing.nearest is None and (spacing.error_mm or 0.0) < -ROUNDING_MM:
+        change = say("{change} (only if the focusing ring travels that far: enter its closest focus)", change=change)
     return Proposal(
         train=readout.layout.train,
         names=names,

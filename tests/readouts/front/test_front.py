@@ -245,6 +245,7 @@ def test_a_coupled_holder_turns_on_its_own() -> None:
         (MountedPart(part="h", filters=("x", None)), {"thick": 4.0}, "front.thick_sheet"),
         (MountedPart(part="h", filters=("x", None)), {"wide": 130.0}, "front.sheet_width"),
         (MountedPart(part="h", filters=(None, "x")), {"gasket": True, "density": published(3.0)}, "front.gasket"),
+        (MountedPart(part="h", filters=("x", None)), {"density": published(1.8)}, "front.no_gasket"),
         (
             MountedPart(part="h", filters=("x", None), shifts_mm=(35.0,)),
             {"density": published(1.0)},

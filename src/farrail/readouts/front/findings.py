@@ -20,6 +20,7 @@ from farrail.readouts.front.holder_messages import (
     DropInTooWide,
     FreeSlots,
     GasketAway,
+    NoGasket,
     NoSolarFilter,
     PolariserPlace,
     SheetEdge,
@@ -52,7 +53,6 @@ from farrail.readouts.limits import CLEAN_STOPS, VISIBLE_STOPS
 
 # Rules of thumb on a 43 mm diagonal (common practice, no source); scaled with the frame's own.
 WIDE_MM, PROTECTION_MM, NORMAL_MM, RULE_DIAGONAL_MM = 35.0, 20.0, 43.0, 43.27
-# A sheet this much thicker than its slot does not go in.
 # What brings a lens closer, and what carries it.
 CLOSE_UP = (CloseUpLens, ReversingRing, Adapter)
 DENSE = 1.5
@@ -60,6 +60,9 @@ DENSE = 1.5
 
 # Stopped down by less than this a lens's own rim still cuts its corner's bundle; common practice, no source.
 OWN_FROM_OPEN = 2.0
+
+# A filter that takes so much makes exposures long enough for stray light to show; common practice, no source.
+LONG_STOPS = 5.5
 
 
 def front_findings(front: Front) -> Iterator[Finding]:
@@ -201,6 +204,9 @@ def _sheets(front: Front) -> Iterator[Finding]:
             found.append((SheetWidth(sheet.name, holder.name, sheet.slides_mm, accepts_mm), Severity.STOP))
         if sheet.gasket and (slot != 1 or not holder.baffle or item.placed.index != _first_holder(front)):
             found.append((GasketAway(sheet.name, holder.name, holder.baffle), Severity.LOOK))
+        loss = sheet.light_loss()
+        if not sheet.gasket and not sheet.graded and loss is not None and (loss.stops or 0.0) >= LONG_STOPS:
+            found.append((NoGasket(sheet.name, loss.stops or 0.0), Severity.LOOK))
         if item.uncovered:
             edge = SheetEdge(
                 sheet.name, item.needed_mm[:2], item.need.corners, sheet.slides_mm, sheet.height_mm.value, item.shift_mm

@@ -127,6 +127,23 @@ class GasketAway(FindingText):
 
 
 @dataclass(frozen=True)
+class NoGasket(FindingText):
+    """A dense sheet that nothing seals."""
+
+    kind = "front.no_gasket"
+    sheet: str
+    stops: float
+
+    def sentences(self) -> tuple[str, str]:
+        """Return the judgement, and its reason."""
+        return say("{sheet} has no gasket: stray light can come in from behind.", sheet=self.sheet), say(
+            "Through {stops:.0f} stops the exposure is long, and light between filter and lens shows as a pale patch. "
+            "Shade the holder and cover the viewfinder, or use a filter with a gasket.",
+            stops=self.stops,
+        )
+
+
+@dataclass(frozen=True)
 class SheetsOverlap(FindingText):
     """Square filters that would overlap in their slots."""
 
