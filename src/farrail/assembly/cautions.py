@@ -50,7 +50,7 @@ CAUTIONS: tuple[tuple[str, Callable[[Layout], bool]], ...] = (
     ("mains", is_telescope),
 )
 
-# The cautions that tell of mass and torque.
+# The cautions that show mass and torque.
 LEVERS = ("overhang", "flexure")
 
 

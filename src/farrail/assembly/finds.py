@@ -22,7 +22,7 @@ LARGE_THREAD_MM = 86.0
 # Filters that take so many stops make long exposures, for which the viewfinder is covered; common practice, no source.
 DENSE_STOPS = 6.0
 
-# What one screw of a tilt plate is moved to tell how far it tilts.
+# What one screw of a tilt plate is moved to show how far it tilts.
 SCREW_STEP_MM = 0.1
 # What the name of a magnetic fitting begins with.
 MAGNETIC = "magnetic"

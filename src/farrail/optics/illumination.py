@@ -236,7 +236,7 @@ def map_of_profile(
         columns: cells across.
         rows: cells down.
     """
-    # A quarter of the frame tells the rest.
+    # A quarter of the frame is enough: the rest mirrors it.
     x = np.abs((np.arange((columns + 1) // 2) + 0.5) / columns * width_mm - width_mm / 2.0)
     y = np.abs((np.arange((rows + 1) // 2) + 0.5) / rows * height_mm - height_mm / 2.0)
     quarter = np.interp(np.hypot(x[None, :], y[:, None]), heights_mm, profile)

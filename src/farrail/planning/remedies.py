@@ -135,7 +135,7 @@ def _cost(change: Change, parts: Shelf) -> float | None:
 
 
 def _together(train: Train, shelf: Shelf, front: Front, found: list[Remedy]) -> list[Remedy]:
-    """Return up to three fixes at hand taken one after another, each the best of what is then left."""
+    """Return up to three fixes of what is owned taken one after another, each the best of what is then left."""
     taken: list[Change] = []
     here, now = train, front
     choice = found

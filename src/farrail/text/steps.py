@@ -201,7 +201,7 @@ STEPS: dict[str, Teller] = {
     "tilt_out": _plain(N_("Take tilt out with {part}, where the stars show one."),
                        N_("Add a frame of stars to the Log: it says which screw, which way, how far. 0.1 mm at one of three screws "
                           "moves the corner beside it by about {corner_um} µm."),
-                       N_("One screw at a time, then a new frame: more than one cannot be told apart.")),
+                       N_("One screw at a time, then a new frame: with more than one you cannot see which of them did it.")),
     "guider": _plain(N_("Turn the prism of {part} to the long side of the sensor, and push it in no farther than the map allows."),
                      N_("Lock it, then look whether its shadow falls on the frame."), N_("At the short side it darkens a corner.")),
     "screw": _joint,
