@@ -12,7 +12,7 @@ from pytestqt.qtbot import QtBot
 from tests.ui.hands import found, label, press
 
 from farrail.exchange.frame_files import write_bench_fits
-from farrail.logbook.kinds.front import CornerLoss, PupilInFrame
+from farrail.logbook.kinds.front import OpeningInFrame, PupilInFrame
 from farrail.logbook.kinds.near import FieldWidth
 from farrail.logbook.kinds.stars import CornerStars
 from farrail.logbook.learning.model import Evidence, Found
@@ -89,7 +89,9 @@ def test_a_decentred_seat_and_a_tilted_camera_are_diagnosed(
     before = window.session.workbook
     press(page, "frame_write", qtbot)
     written = window.session.workbook.log[-1]
-    assert isinstance(written, CornerLoss)
+    assert isinstance(written, OpeningInFrame)
+    assert (written.part, written.path) == ("luminance-31", "clear_aperture_mm")
+    assert written.value_mm == pytest.approx(29.0, abs=max(written.off_mm, 0.2))
     assert written.photo == "flat.fits"
     assert "does the wheel stop" in written.note
     window.session.undo()

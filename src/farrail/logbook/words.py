@@ -8,7 +8,7 @@ from typing import Any
 from farrail.language import N_, Message, begun_small, joined, say, say_n
 from farrail.logbook.consequences import Consequence, TrainVerdict
 from farrail.logbook.kinds.evening import Change, DustSeen, FilterFocus, Moved, Stray, StrayLight, Temperature
-from farrail.logbook.kinds.front import CornerLoss, Darkening, Judged, Level, PupilInFrame
+from farrail.logbook.kinds.front import CornerLoss, Darkening, Judged, Level, OpeningInFrame, PupilInFrame
 from farrail.logbook.kinds.keeping import Flats
 from farrail.logbook.kinds.lengths import PathLength, Weighed
 from farrail.logbook.kinds.light import FilterStops
@@ -124,6 +124,14 @@ def _pupil(seen: Any, _: Names) -> str:
     return say("entrance pupil {depth_mm:g mm} behind the thread, from a frame", depth_mm=seen.depth_mm)
 
 
+def _opening(seen: Any, names: Names) -> str:
+    what = value_name(names.get(seen.part), seen.path)
+    return say(
+        "{part}: {what} {value_mm:g mm}, from a frame", part=part_name(seen.part, names), what=what,
+        value_mm=seen.value_mm,
+    )  # fmt: skip
+
+
 def _width(seen: Any, _: Names) -> str:
     where = say("at closest focus") if seen.nearest else say("focused")
     far = (
@@ -227,6 +235,7 @@ TELLERS: dict[type[Observation], Callable[[Any, Names], str]] = {
     Darkening: _darkening,
     CornerLoss: _loss,
     PupilInFrame: _pupil,
+    OpeningInFrame: _opening,
     FieldWidth: _width,
     WorkingDistance: _working_distance,
     CornerStars: _stars,

@@ -10,15 +10,18 @@ from pydantic import Field
 from farrail.language import N_, say
 from farrail.logbook.observation import Agreement, Compared, Corner, Observation, Off, numbers
 from farrail.parts.field_info import FieldInfo
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.origin import Origin
-from farrail.parts.provenance import weakest
+from farrail.parts.provenance import Quantity, weakest
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.rims import focal_at_touch, rims_over
 from farrail.readouts.read import Readout
 
 # A focal length read off a zoom's ring may be off so far where no one says otherwise; common practice, no source.
 FOCAL_OFF_MM = 0.5
+# So far a width by a frame may be off where no one says otherwise; our own choice, no source.
+WIDTH_OFF_MM = 0.3
 # So many stops an eye is off judging a corner; common practice, no source.
 STOPS_OFF = 0.2
 # Of a fixed lens: so much of the bundle's radius a judgement by eye may be off; common practice, no source.
@@ -179,3 +182,37 @@ class PupilInFrame(Observation):
         """Return the depth beside the one the lens is said to have."""
         has = readout.layout.first_order.entrance_pupil
         return numbers(self.depth_mm, has.value, "mm", self.off_mm, has.origin)
+
+
+class OpeningInFrame(Observation):
+    """How wide an opening is by a frame of an even wall: its shadow over the picture, all else as it is placed.
+
+    Of what covers the picture's edge, such as a guider's prism, `value_mm` is how far its edge is from the axis.
+    """
+
+    kind_name = N_("opening in a frame")
+    rank = 27
+
+    kind: Literal["opening_in_frame"] = "opening_in_frame"
+    part: Annotated[PartId, FieldInfo("Part", "Whose opening it is", "")]
+    # The part's field it is about.
+    path: Annotated[str, Field(pattern=r"^[a-z_]{3,60}$"), FieldInfo("Value", "Which of its openings", "")] = (
+        "clear_aperture_mm"
+    )
+    value_mm: Annotated[
+        Annotated[float, Field(ge=-500.0, le=2_000.0)],
+        FieldInfo("Clear width", "Or its edge's distance from the axis"),
+    ]
+    off_mm: Annotated[Off, FieldInfo("± width", "Half of what holds it with 95 %")] = WIDTH_OFF_MM
+
+    @classmethod
+    def suits(cls, readout: Readout) -> bool:
+        """Whether anything in the train has an opening."""
+        return bool(readout.light.placed)
+
+    def compared(self, readout: Readout) -> Compared | None:
+        """Return the width beside the one the part is said to have."""
+        has = getattr(readout.layout.parts.get(self.part), self.path, None)
+        if not isinstance(has, Quantity):
+            return numbers(self.value_mm, None, "mm", 0.0, Origin.ASSUMED)
+        return numbers(self.value_mm, has.value, "mm", self.off_mm, has.origin)

@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from statistics import median
 
-from farrail.logbook.kinds.front import Darkening, PupilInFrame
+from farrail.logbook.kinds.front import Darkening, OpeningInFrame, PupilInFrame
 from farrail.logbook.kinds.lengths import PathLength
 from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.kinds.near import FieldWidth
@@ -48,12 +48,13 @@ def _field(name: str, off: str, unit: str) -> Measure:
 MEASURES: dict[type[Observation], Measure] = {
     Darkening: _field("focal_mm", "off_mm", "mm"),
     PupilInFrame: _field("depth_mm", "off_mm", "mm"),
+    OpeningInFrame: _field("value_mm", "off_mm", "mm"),
     PathLength: _field("length_mm", "off_mm", "mm"),
     FieldWidth: _field("width_mm", "off_mm", "mm"),
     FilterStops: _stops_of,
 }
 # Fields that say under which circumstances something was measured: of readings compared they are the same.
-CIRCUMSTANCES = ("state", "level", "judged", "corners", "part", "first", "last", "f_number")
+CIRCUMSTANCES = ("state", "level", "judged", "corners", "part", "path", "first", "last", "f_number")
 
 
 @dataclass(frozen=True)

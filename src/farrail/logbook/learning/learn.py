@@ -5,6 +5,7 @@ from collections.abc import Iterator
 from farrail.logbook.learning.close_up import learn_near_focus
 from farrail.logbook.learning.lengths import learn_lengths
 from farrail.logbook.learning.model import Evidence, Found, Learnt, Refused
+from farrail.logbook.learning.openings import learn_openings
 from farrail.logbook.learning.pupil import learn_pupils
 from farrail.logbook.learning.pupil_frames import joined, learn_pupils_of_frames
 from farrail.logbook.learning.spacing_stars import learn_back_focus
@@ -43,3 +44,4 @@ def _all(evidence: Evidence, mine: set[str]) -> Iterator[Learnt]:
             yield from learn_back_focus(evidence, part)
     yield from learn_lengths(evidence)
     yield from learn_stops(evidence)
+    yield from learn_openings(evidence)

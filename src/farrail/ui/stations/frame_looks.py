@@ -5,16 +5,18 @@ from typing import Any
 
 import numpy as np
 
-from farrail.frames.flat import FlatTrouble
+from farrail.frames.flat import Explained, FlatTrouble
+from farrail.frames.flat_model import Change
 from farrail.frames.kinds import FrameKind
 from farrail.frames.look import Looked
 from farrail.frames.picture import Picture
 from farrail.frames.report import flat_told, looked_words
 from farrail.frames.stars import Drawn
-from farrail.logbook.kinds.front import CornerLoss, PupilInFrame
+from farrail.logbook.kinds.front import CornerLoss, OpeningInFrame, PupilInFrame
 from farrail.logbook.kinds.keeping import FreeNote
 from farrail.logbook.kinds.near import FieldWidth
 from farrail.logbook.kinds.stars import CornerStars
+from farrail.logbook.learning.openings import LEAST_OFF_MM as LEAST_OPENING_MM
 from farrail.logbook.learning.pupil_frames import LEAST_OFF_MM
 from farrail.logbook.observation import Observation
 
@@ -55,9 +57,27 @@ def _flats(looked: Looked) -> tuple[Seen, ...]:
         if flat.depth is not None:
             off = round(max(flat.depth.off, LEAST_OFF_MM), 2)
             seen.append((PupilInFrame, (("depth_mm", round(flat.depth.value, 2)), ("off_mm", off), *told)))
+        elif (opening := _opening(flat.explained)) is not None:
+            seen.append((OpeningInFrame, (*opening, *told)))
         elif np.isfinite(flat.corner_stops) and flat.trouble in LIT:
             seen.append((CornerLoss, (("stops", round(flat.laid_stops, 2)), ("off_stops", OFF_STOPS), *told)))
     return tuple(seen)
+
+
+def _opening(explained: Explained | None) -> Values | None:
+    """Return whose opening a flat shows, and how wide; None where several could be meant or too much is left over."""
+    if explained is None or explained.imaged is None or explained.value is None or explained.doubtful:
+        return None
+    placed = explained.imaged.placed
+    if placed.height is not None and explained.change is not Change.REACH:
+        return None
+    # A seat around a filter is not meant while it is known to be wider.
+    others = [one.placed for one in explained.beside if one.placed.part.id != placed.part.id]
+    if any(one.diameter.value <= explained.value.high for one in others):
+        return None
+    off = round(max(explained.value.off, LEAST_OPENING_MM), 2)
+    value = ("value_mm", round(explained.value.value, 2)), ("off_mm", off)
+    return (("part", placed.part.id), ("path", placed.path), *value)
 
 
 def _note(picture: Picture, lines: Sequence[str]) -> Values:

@@ -9,10 +9,11 @@ from PySide6.QtWidgets import QCheckBox, QComboBox, QGridLayout, QLineEdit, QWid
 
 from farrail.language import say
 from farrail.logbook.kinds.evening import FilterFocus
-from farrail.logbook.kinds.front import Darkening
+from farrail.logbook.kinds.front import Darkening, OpeningInFrame
 from farrail.logbook.kinds.lengths import Weighed
 from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.observation import Corner, Observation
+from farrail.logbook.value_names import value_name
 from farrail.logbook.words import CORNERS, choice_words
 from farrail.parts.field_info import FieldInfo
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
@@ -134,6 +135,8 @@ def _answer(
         parts = _parts(kind, readout, workbook)
         none = [] if needed else [(say("All of it") if kind is Weighed else say("Not sure"), "")]
         widget = _choice([*none, *parts], value)
+    elif name == "path":
+        widget = _choice(_openings(readout, str(value)), value)
     else:
         line = ShortField(f"{told.label}: {told.help}" if told.help else told.label)
         line.setText(_shown(value))
@@ -146,6 +149,15 @@ def _answer(
         name, told.label, told.help, unit, widget, needed, text, whole="int" in str(annotation) and "float" not in
         str(annotation), corners=name == "corners",
     )  # fmt: skip
+
+
+def _openings(readout: Readout | None, now: str) -> list[tuple[str, str]]:
+    """Return the values that openings of a train's parts are known by, each once, with the one in use."""
+    names = {now: now}
+    if readout is not None:
+        parts = readout.layout.parts
+        names |= {one.path: value_name(parts.get(one.part.id), one.path) for one in readout.light.placed}
+    return sorted((label, path) for path, label in names.items())
 
 
 def _choice(pairs: list[tuple[str, str]], value: Any) -> QComboBox:
@@ -166,6 +178,8 @@ def _parts(kind: type[Observation], readout: Readout | None, workbook: Workbook)
         parts = dict.fromkeys(placed.part.id for placed in readout.front.placed)
     shelf = readout.layout.parts
     wanted = [shelf[part_id] for part_id in parts if part_id in shelf]
+    if kind is OpeningInFrame:
+        wanted = [part for part in wanted if any(one.part.id == part.id for one in readout.light.placed)]
     if kind is FilterFocus:
         wanted = [part for part in wanted if isinstance(part, RoundFilter)]
     if kind is FilterStops:
