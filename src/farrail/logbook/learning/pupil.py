@@ -5,8 +5,9 @@ reading is one such equation, weighted by how far its focal length may be off; k
 similar triangles at the entrance pupil, docs/models.md.
 """
 
+import math
 from collections import defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -33,12 +34,15 @@ from farrail.parts.origin import Origin
 from farrail.parts.provenance import Quantity, Span
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.rims import rims_over
+from farrail.readouts.light.own_glass import assumed_walk_mm
 from farrail.train.placed import PlacedAperture
 from farrail.train.zoom_tables import pupil_depth_at, pupil_depths_mm
 
 # Focal lengths nearer to each other than this share of them are one entry of a zoom's table.
 SAME_FOCAL = 0.04
 ROUNDS = 4
+# A pupil measured by hand is off by so much where nothing else was entered; common practice, no source.
+BY_HAND_OFF_MM = 0.5
 STEP_MM, STEP_SHARE = 0.5, 1e-3
 # A pupil is between these, behind the seat; what comes out beyond is no pupil but a slip in a reading.
 LEAST_DEPTH_MM, MOST_DEPTH_MM = -200.0, 400.0
@@ -79,8 +83,42 @@ def learn_pupils(evidence: Evidence, lens: CameraLens) -> Iterator[Learnt]:
     for taken in (Assumption.EACH_FOCAL, Assumption.SHARED_OFFSET):
         fit = _solve(lens, fronts, names, shared=taken is Assumption.SHARED_OFFSET)
         if fit.sound or (taken is Assumption.SHARED_OFFSET) or len(names) == 1:
-            yield from _told(lens, fit, names, taken if len(names) > 1 or is_zoom(lens) else Assumption.AS_IS)
+            learnt = list(_told(lens, fit, names, taken if len(names) > 1 or is_zoom(lens) else Assumption.AS_IS))
+            if not fit.sound:
+                learnt = _by_known_pupil(lens, fronts, names, learnt)
+            yield from learnt
             return
+
+
+def _by_known_pupil(
+    lens: CameraLens, fronts: list[tuple[Darkening, float, Front]], names: tuple[float, ...], learnt: list[Learnt]
+) -> list[Learnt]:
+    """Return what was calibrated, with widths that a measured pupil settles in the place of their refusal."""
+    known = {name: prior for name in names if (prior := _known_offset(lens, fronts, name)) is not None}
+    if len(known) < len(names):
+        return learnt
+    fit = _solve(lens, fronts, names, shared=False, known=known)
+    widths = {one.key: one for one in _told(lens, fit, names, Assumption.AS_IS) if one.part != lens.id}
+    return [widths.get(one.key, one) for one in learnt]
+
+
+def _known_offset(
+    lens: CameraLens, fronts: list[tuple[Darkening, float, Front]], name: float
+) -> tuple[float, float] | None:
+    """Return how far the pupil is from where it is said to be, as the corner sees it, and the deviation of that.
+
+    A measured pupil is where it was measured, less what it may walk toward the corner; None where it was not measured,
+    or only from the readings themselves.
+    """
+    before = pupil_depth_at(lens, name)
+    use = before.in_use
+    mine = {seen.id for seen, _, _ in fronts}
+    if isinstance(use, Span) or before.origin is not Origin.MEASURED or mine & set(use.seen):
+        return None
+    corner = max((math.hypot(*at) for _, group, front in fronts if group == name for at in front.corners), default=0.0)
+    walk = assumed_walk_mm(lens, math.degrees(math.atan2(corner, name)))
+    off = uniform_sigma(max(use.tolerance, BY_HAND_OFF_MM))
+    return -walk / 2.0, math.hypot(off, walk / math.sqrt(12.0))
 
 
 def _fronts(evidence: Evidence, mine: Sequence[Darkening]) -> list[Front]:
@@ -147,9 +185,14 @@ class _Fitted:
 
 
 def _solve(
-    lens: CameraLens, fronts: list[tuple[Darkening, float, Front]], names: tuple[float, ...], *, shared: bool
-) -> _Fitted:
-    """Fit pupil depths and unknown half widths; which rim shows is looked at again as they move."""
+    lens: CameraLens, fronts: list[tuple[Darkening, float, Front]], names: tuple[float, ...], *, shared: bool,
+    known: Mapping[float, tuple[float, float]] | None = None,
+) -> _Fitted:  # fmt: skip
+    """Fit pupil depths and unknown half widths; which rim shows is looked at again as they move.
+
+    Of what is known of the pupil's offset at an entry, its value and its deviation are one more equation each.
+    """
+    priors = known or {}
     columns = {name: 0 if shared else number for number, name in enumerate(names)}
     count = 1 if shared else len(names)
     offsets = np.zeros(count)
@@ -158,16 +201,19 @@ def _solve(
     for round_number in range(ROUNDS):
         readings = _readings(lens, fronts, [float(offsets[columns[group]]) for _, group, _ in fronts], wider)
         open_widths = list(dict.fromkeys(_width_of(r.rim) for r in readings if _open(r.rim)))
-        matrix = np.zeros((len(readings), count + len(open_widths)))
+        matrix = np.zeros((len(readings) + len(priors), count + len(open_widths)))
         for row, reading in enumerate(readings):
             matrix[row, columns[reading.group]] = reading.slope
             if _open(reading.rim):
                 matrix[row, count + open_widths.index(_width_of(reading.rim))] = 1.0
-        sigma = np.array([reading.sigma_mm for reading in readings])
+        for row, name in enumerate(priors, len(readings)):
+            matrix[row, columns[name]] = 1.0
+        sigma = np.array([reading.sigma_mm for reading in readings] + [off for _, off in priors.values()])
+        held = [value - float(offsets[columns[name]]) for name, (value, _) in priors.items()]
 
-        def wanted(late: bool, readings: list[_Reading] = readings) -> Array:
+        def wanted(late: bool, readings: list[_Reading] = readings, held: list[float] = held) -> Array:
             touch = [r.seen.touch_low if late else r.seen.touch for r in readings]
-            return np.array([t * r.bundle_mm - r.gap_mm for t, r in zip(touch, readings, strict=True)])
+            return np.array([t * r.bundle_mm - r.gap_mm for t, r in zip(touch, readings, strict=True)] + held)
 
         nominal, late = (least_squares(matrix, wanted(is_late), sigma) for is_late in (False, True))
         middle = (nominal.values + late.values) / 2.0
