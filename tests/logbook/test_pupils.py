@@ -137,7 +137,7 @@ def test_nothing_is_learnt_of_another_lens_or_without_a_stack() -> None:
 
 
 def test_a_measured_pupil_settles_the_width_of_a_ring() -> None:
-    """The pupil is measured, the ring a guess: one reading shows its width. The interval holds the truth in 95 of 100."""
+    """The pupil is measured, the ring a guess: one reading shows its width, in an interval that holds it."""
     dice = np.random.default_rng(11)
     held = 0
     for number in range(120):
@@ -154,3 +154,20 @@ def test_a_measured_pupil_settles_the_width_of_a_ring() -> None:
         # The pupil itself is known better than one reading shows it: it stays as measured.
         assert all(isinstance(entry, Refused) for path, entry in found.items() if path.startswith("entrance_pupils"))
     assert held >= 110
+
+
+def test_neighbouring_readings_that_no_pupil_can_explain_are_noticed() -> None:
+    """True depth 25 mm at both; one reading slipped by 3 mm of focal length: two rows that leap are not applied."""
+    ring = tube("ring", AHEAD, measured(94.0))
+    good = focal_where_it_shows(47.0, AHEAD, 25.0, 8.0, 1.0, CORNER_MM)
+    leapt = learnt(lens(assumed(27.0)), [ring], [seen(1, good, 8.0), seen(2, good + 3.0, 8.0)])
+    assert {one.why for one in leapt if isinstance(one, Refused)} == {Why.CONTRADICTORY}
+    assert all(set(one.seen) == {"d1", "d2"} for one in leapt)
+    # A ring farther out shows at a longer focal length: the same pupil, no leap.
+    far = tube("far", 20.0, measured(124.0))
+    trains = [stack("ring", name="a"), stack("ring", "far", name="b")]
+    at = focal_where_it_shows(62.0, AHEAD + 20.0, 25.0, 8.0, 1.0, CORNER_MM)
+    steady = learnt(lens(assumed(27.0)), [ring, far],
+                    [seen(1, good, 8.0, state="a"), seen(2, at, 8.0, state="b", part="far")], trains)  # fmt: skip
+    assert len(steady) == 2
+    assert all(isinstance(one, Found) for one in steady)

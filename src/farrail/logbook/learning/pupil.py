@@ -9,6 +9,7 @@ import math
 from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
@@ -41,6 +42,8 @@ from farrail.train.zoom_tables import pupil_depth_at, pupil_depths_mm
 # Focal lengths nearer to each other than this share of them are one entry of a zoom's table.
 SAME_FOCAL = 0.04
 ROUNDS = 4
+# A zoom's pupil moves less than this with each millimetre of focal length; common practice, no source.
+MOST_SLOPE = 1.0
 # A pupil measured by hand is off by so much where nothing else was entered; common practice, no source.
 BY_HAND_OFF_MM = 0.5
 STEP_MM, STEP_SHARE = 0.5, 1e-3
@@ -86,8 +89,31 @@ def learn_pupils(evidence: Evidence, lens: CameraLens) -> Iterator[Learnt]:
             learnt = list(_told(lens, fit, names, taken if len(names) > 1 or is_zoom(lens) else Assumption.AS_IS))
             if not fit.sound:
                 learnt = _by_known_pupil(lens, fronts, names, learnt)
-            yield from learnt
+            yield from _without_leaps(learnt)
             return
+
+
+def _without_leaps(learnt: list[Learnt]) -> Iterator[Learnt]:
+    """Yield what was calibrated; pupils of neighbouring focal lengths that no lens moves between are refused.
+
+    Readings by two eyes that call different shades dark, or a slip, look like a pupil that leaps.
+    """
+    rows = sorted(
+        (one for one in learnt if isinstance(one, Found) and one.path == "entrance_pupils"),
+        key=lambda one: one.focal_mm or 0.0,
+    )
+    leaps: dict[str, set[str]] = defaultdict(set)
+    for one, other in pairwise(rows):
+        apart = (other.focal_mm or 0.0) - (one.focal_mm or 0.0)
+        if abs(other.value - one.value) - one.off - other.off > MOST_SLOPE * apart:
+            for which in (one, other):
+                leaps[which.key] |= {*one.seen, *other.seen}
+    for entry in learnt:
+        if entry.key in leaps:
+            seen = tuple(sorted(leaps[entry.key]))
+            yield Refused(entry.part, entry.path, Why.CONTRADICTORY, Settles.AGAIN, seen, entry.focal_mm)
+        else:
+            yield entry
 
 
 def _by_known_pupil(
