@@ -259,7 +259,8 @@ def _corner(readout: Readout) -> float | None:
 
 def _near(readout: Readout, what: str) -> float | None:
     close = readout.close_up
-    if close.system is None or not close.near.focused or close.near.magnification <= 0.0:
+    # A lens used far away is not measured close up.
+    if not close.active or close.system is None or not close.near.focused or close.near.magnification <= 0.0:
         return None
     return close.frame_mm[0] / close.near.magnification if what == "width" else close.near.distance_mm
 

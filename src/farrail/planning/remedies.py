@@ -24,6 +24,8 @@ SMALLEST = 22.0
 ENGRAVED = (1.4, 2.0, 2.8, 4.0, 5.6, 8.0, 11.0, 16.0, 22.0)
 # Less than this of the frame is no crop one would make.
 LEAST_CROP = 0.25
+# Engraved apertures are thirds of a stop apart.
+THIRDS = 3.0
 
 
 @dataclass(frozen=True)
@@ -194,7 +196,7 @@ def _stopped_down(train: Train, shelf: Shelf, front: Front) -> Iterator[Change]:
     loss, number, then = min(tried, key=lambda one: one[:2])
     stops = 2.0 * math.log2(number / front.f_number)
     words = say("stop down to f/{number:g}", number=number)
-    yield Change(words, then, say("{stops:.1f} stops of light", stops=stops))
+    yield Change(words, then, say("{stops:.1f} stops of light", stops=round(THIRDS * stops) / THIRDS))
 
 
 def _cropped(train: Train, front: Front) -> Iterator[Change]:
