@@ -25,11 +25,21 @@ def log_command(
     seen: Annotated[
         Path | None, typer.Option("--import", help="A CSV table of observations to add to the log.")
     ] = None,
+    frames: Annotated[
+        Path | None,
+        typer.Option("--frames", help="A folder of frames: print the entries they would make, train by train."),
+    ] = None,
+    apply: Annotated[bool, typer.Option("--apply", help="With --frames: add those entries to the log.")] = False,
     as_csv: Annotated[bool, typer.Option("--csv", help="Print CSV.")] = False,
     as_json: AsJson = False,
 ) -> NoReturn:
-    """Print what was seen beside what was predicted, or write the observations of a table down."""
+    """Print what was seen beside what was predicted, or add the observations of a table or of frames."""
     from farrail.cli import log
+
+    if frames is not None:
+        from farrail.cli import evening
+
+        raise SystemExit(evening.run(file, frames, train, apply=apply, as_json=as_json))
 
     if seen is not None:
         raise SystemExit(log.bring_in(file, seen))
@@ -74,7 +84,8 @@ def frame_command(
     more: Annotated[
         list[Path] | None,
         typer.Option(
-            "--more", help="Stars: further frames through focus; dust: a frame with a filter or the camera turned."
+            "--more",
+            help="Further frames. Flats: each by itself; stars: through focus; dust: a filter or the camera turned.",
         ),
     ] = None,
     focus: Annotated[

@@ -1,5 +1,6 @@
 """`far-rail frame flat|stars|dust|ruler` and `far-rail bench`: what frames say of a train, and simulated frames."""
 
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -11,6 +12,7 @@ from farrail.frames.flat import FlatReading
 from farrail.frames.kinds import FrameKind
 from farrail.frames.look import ByHand, Looked, look
 from farrail.frames.report import looked_words
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.readouts.read import Readout, read
 from farrail.simulated.bench_frames import bench_light
 from farrail.simulated.hidden import hidden_truth, truth_words
@@ -18,8 +20,12 @@ from farrail.train.rows import Shelf
 from farrail.workbook.store import read_file
 
 NOTHING = 1
+# How long a simulated frame is said to be exposed.
+EXPOSURE_S = 2.0
 # Kinds that take several frames.
-SEVERAL = (FrameKind.STARS, FrameKind.DUST)
+# What the header of a simulated frame calls what it shows.
+IMAGE_TYPES = {FrameKind.FLAT: "Flat Field"}
+SEVERAL = (FrameKind.FLAT, FrameKind.STARS, FrameKind.DUST)
 
 
 def _train(workbook: Path, train: str) -> tuple[Readout, Shelf]:
@@ -38,13 +44,14 @@ def run(
     """
     readout, shelf = _train(workbook, train)
     if more and kind not in SEVERAL:
-        raise BadInput("--more is for stars and dust; call “frame {value}” once for each frame.", value=kind.value)
+        raise BadInput("--more is for flats, stars and dust; call “frame {value}” once for each.", value=kind.value)
     if focus_um and kind is not FrameKind.STARS:
         raise BadInput("--focus is for stars: the focuser position of each frame.")
     pictures = [read_frame(one) for one in (file, *more)]
     looked = look(kind, pictures, readout, shelf, by_hand=ByHand(focus_um=tuple(focus_um)))
     if as_json:
-        print_json(AS_DATA[kind](looked))
+        one_by_one = {"frames": [_flat_of(flat, picture.name) for picture, flat in looked.flats]}
+        print_json(one_by_one if len(looked.flats) > 1 else AS_DATA[kind](looked))
     else:
         print("\n".join(looked_words(looked, flange_mm)))
     return FINE if _says(looked) else NOTHING
@@ -66,11 +73,15 @@ def _ends(estimate: Estimate | None) -> dict[str, float] | None:
 
 
 def _flat(looked: Looked) -> dict[str, Any]:
-    reading: FlatReading | None = looked.flat
-    assert reading is not None
+    assert looked.flat is not None
+    return _flat_of(looked.flat)
+
+
+def _flat_of(reading: FlatReading, name: str = "") -> dict[str, Any]:
     found = reading.explained
-    told: dict[str, Any] = {"corner_stops": reading.corner_stops, "darkest": list(reading.darkest),
-                            "trouble": reading.trouble, "explained": None}  # fmt: skip
+    told: dict[str, Any] = {"file": name} if name else {}
+    told |= {"corner_stops": reading.corner_stops, "darkest": list(reading.darkest), "trouble": reading.trouble,
+             "explained": None}  # fmt: skip
     if found is not None:
         placed = None if found.imaged is None else found.imaged.placed
         told["explained"] = {
@@ -137,6 +148,23 @@ AS_DATA = {
 }  # fmt: skip
 
 
+def bench_header(readout: Readout, columns: int) -> dict[str, object]:
+    """Return what the header of a simulated frame says of how it was taken."""
+    camera, first = readout.layout.camera, readout.layout.first_order
+    assert camera is not None
+    lens = readout.layout.optic
+    told: dict[str, object] = {
+        "XPIXSZ": round(1000.0 * camera.sensor_width_mm.value / columns, 4),
+        "FOCALLEN": round(first.focal_length.value, 2), "FOCRATIO": round(first.f_number.value, 2),
+        "EXPTIME": EXPOSURE_S, "DATE-OBS": date.today().isoformat(),
+    }  # fmt: skip
+    if isinstance(lens, CameraLens):
+        told["FOCALLEN"] = round(first.own_focal_length.value, 2)
+    filters = (readout.layout.parts.get(laid.filter_in_beam or "") for laid in readout.layout.train.rear_train)
+    in_beam = next((part for part in filters if part is not None), None)
+    return told if in_beam is None else {**told, "FILTER": in_beam.name}
+
+
 def bench(
     kind: FrameKind, out: Path, workbook: Path, train: str, *, seed: int, focus_um: float, tell: bool, columns: int
 ) -> int:
@@ -148,7 +176,9 @@ def bench(
     readout, _ = _train(workbook, train)
     truth = hidden_truth(readout, kind, seed, focus_um)
     light = bench_light(readout, kind, truth, columns)
-    write_bench_fits(out, light, {"FOCUSPOS": focus_um, "OBJECT": kind.value}, mosaic=truth.mosaic)
+    header = {**bench_header(readout, light.shape[1]), "FOCUSPOS": focus_um, "OBJECT": kind.value}
+    header["IMAGETYP"] = IMAGE_TYPES.get(kind, "Light Frame")
+    write_bench_fits(out, light, header, mosaic=truth.mosaic)
     if tell:
         print("\n".join(truth_words(truth, readout, kind)))
     return FINE

@@ -37,6 +37,8 @@ class Dropping(QObject):
         frames, path = frames_of(event), _file(event)
         if frames:
             QTimer.singleShot(0, self, lambda: self._frames(frames))
+        elif path is not None and path.is_dir():
+            QTimer.singleShot(0, self, lambda: self._frames([path]))
         elif path is not None:
             taker = self._table if path.suffix.casefold() in TABLES else self._workbook
             QTimer.singleShot(0, self, lambda: taker(path))
@@ -49,6 +51,12 @@ class Dropping(QObject):
 def _file(event: QDropEvent) -> Path | None:
     urls = event.mimeData().urls()
     return Path(urls[0].toLocalFile()) if len(urls) == 1 and urls[0].isLocalFile() else None
+
+
+def folder_of(event: QDropEvent) -> Path | None:
+    """Return the folder that is dropped; None where it is anything else."""
+    path = _file(event)
+    return path if path is not None and path.is_dir() else None
 
 
 def frames_of(event: QDropEvent) -> list[Path]:

@@ -1,7 +1,6 @@
 """The Log station: evenings as a timeline, the entry in hand, what they calibrate, and states of the train."""
 
 from collections.abc import Iterator
-from datetime import date
 from pathlib import Path
 
 from PySide6.QtCore import QTimer
@@ -18,6 +17,7 @@ from PySide6.QtWidgets import (
 
 from farrail.errors import FarRailError
 from farrail.exchange.csv_log import log_to_csv, read_log_csv
+from farrail.exchange.frame_entries import Seen, day_of, fields_of
 from farrail.language import N_, say, say_n
 from farrail.logbook.beside import compared_then
 from farrail.logbook.observation import Agreement, Compared, Observation
@@ -25,7 +25,6 @@ from farrail.logbook.registry import OBSERVATIONS
 from farrail.logbook.words import difference_words, kind_words, number_words, seen_words
 from farrail.quantities import headed
 from farrail.ui.session import Session
-from farrail.ui.stations.frame_looks import Seen
 from farrail.ui.stations.log_entry import EntryPage, suits_front
 from farrail.ui.stations.log_frames import FramesPage
 from farrail.ui.stations.log_learnt import LearntPage
@@ -316,13 +315,13 @@ class LogStation(Station):
         train = self.session.train
         if train is None:
             return
-        count, day = len(self.session.workbook.log), date.today().isoformat()
+        count = len(self.session.workbook.log)
         edits = tuple(
             WriteDown(
                 kind,
                 train.id,
-                day,
-                dict(values),
+                day_of(values),
+                fields_of(values),
                 label=say("Save from a frame: {kind_name}", kind_name=kind.kind_name),
             )
             for kind, values in seen

@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from farrail.exchange.frame_entries import seen_in
 from farrail.exchange.frame_files import SUFFIXES, read_frame
 from farrail.frames.kinds import FrameKind
 from farrail.frames.look import NOTHING_BY_HAND, READING, ByHand, Looked, look
@@ -32,10 +33,10 @@ from farrail.simulated.bench_frames import bench_frames
 from farrail.simulated.hidden import hidden_truth, truth_words
 from farrail.train.placed import Place
 from farrail.ui.background_task import BackgroundTask
-from farrail.ui.dropping import frames_of
+from farrail.ui.dropping import folder_of, frames_of
+from farrail.ui.evening_sheet import EveningSheet
 from farrail.ui.selection import Selection
 from farrail.ui.session import Session
-from farrail.ui.stations.frame_looks import seen_in
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.flow_layout import FlowLayout
 from farrail.ui.widgets.frame_picture import LEVELS, STEPS, FramePicture
@@ -159,6 +160,8 @@ class FramesPage(QWidget):
         self.again = self._button("frame_again", say("Look again"), lambda: self._again(self._by_hand))
         self.again.setToolTip(say("The same frames beside the train as it is now"))
         self.tell = self._button("frame_tell", say("What was hidden?"), self._tell)
+        self.evening = self._button("frame_evening", say("A whole evening…"), self._ask_folder)
+        self.evening.setToolTip(say("A folder of frames: each is matched to its train, and its entries are proposed"))
         self.stop = self._button("frame_stop", say("Cancel"), self._cancel)
         row = QVBoxLayout()
         row.setSpacing(6)
@@ -169,7 +172,7 @@ class FramesPage(QWidget):
         self.bar.hide()
         buttons = QWidget()
         flow = FlowLayout(buttons, 8)
-        for button in (self.write, self.again, self.tell, self.stop):
+        for button in (self.write, self.again, self.tell, self.evening, self.stop):
             flow.addWidget(button)
         policy = buttons.sizePolicy()
         policy.setHeightForWidth(True)
@@ -336,8 +339,23 @@ class FramesPage(QWidget):
         if names:
             self.show_files([Path(name) for name in names])
 
+    def _ask_folder(self) -> None:
+        """Ask for a folder of frames."""
+        name = QFileDialog.getExistingDirectory(self.window(), say("Folder of frames"), "")
+        if name:
+            self.show_folder(Path(name))
+
+    def show_folder(self, folder: Path) -> None:
+        """Show what the frames of a folder say, to accept what goes into the log."""
+        sheet = EveningSheet(self._session, folder, self.window())
+        sheet.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        sheet.open()
+
     def show_files(self, paths: list[Path]) -> None:
         """Have files looked at; several of stars are taken as one run through focus."""
+        if len(paths) == 1 and paths[0].is_dir():
+            self.show_folder(paths[0])
+            return
         self._hidden = []
         readout = self._session.readout
         if readout is None or readout.layout.camera is None:
@@ -459,12 +477,16 @@ class FramesPage(QWidget):
 
     def dragEnterEvent(self, event: QDragEnterEvent) -> None:
         """Take frames."""
-        if frames_of(event):
+        if frames_of(event) or folder_of(event) is not None:
             event.acceptProposedAction()
 
     def dropEvent(self, event: QDropEvent) -> None:
         """Have the dropped frames looked at."""
-        paths = frames_of(event)
+        paths, folder = frames_of(event), folder_of(event)
         if paths:
             event.acceptProposedAction()
             self.show_files(paths)
+        elif folder is not None:
+            event.acceptProposedAction()
+            # The other program waits until the drop is answered: the sheet comes after it.
+            QTimer.singleShot(0, self, lambda: self.show_folder(folder))

@@ -174,9 +174,10 @@ def _style(t: Theme) -> str:
     QLabel[role="look"] {{ color: {t.look}; }}
     QLabel[role="stop"] {{ color: {t.stop}; }}
     QRadioButton, QCheckBox {{ color: {t.ink}; spacing: 8px; min-height: 24px; }}
-    QCheckBox::indicator, QListWidget::indicator {{ width: 14px; height: 14px; border: 1px solid {t.steel};
-        border-radius: 2px; background: {t.panel}; }}
-    QCheckBox::indicator:checked, QListWidget::indicator:checked {{ background: {t.accent}; border-color: {t.accent};
+    QCheckBox::indicator, QListWidget::indicator, QTreeWidget::indicator {{ width: 14px; height: 14px;
+        border: 1px solid {t.steel}; border-radius: 2px; background: {t.panel}; }}
+    QCheckBox::indicator:checked, QListWidget::indicator:checked,
+    QTreeWidget::indicator:checked {{ background: {t.accent}; border-color: {t.accent};
         image: url("{(ICONS / tick).as_posix()}"); }}
     QSlider:horizontal {{ min-height: 24px; }}
     QSlider::groove:horizontal {{ height: 4px; border-radius: 2px; background: {t.edge}; }}

@@ -1,6 +1,7 @@
 """The observations that frames make, ready to be written down."""
 
 from collections.abc import Sequence
+from datetime import date
 from typing import Any
 
 import numpy as np
@@ -23,6 +24,8 @@ from farrail.logbook.observation import Observation
 # A flat that says what the corner loses to what is placed; how far that may be off.
 LIT, OFF_STOPS = (None, FlatTrouble.EVEN, FlatTrouble.ONLY_FALLOFF), 0.05
 MOST_NOTE = 2000
+# An opening this near to what its part says is as wide as it is said to be.
+AS_SAID_MM = 0.2
 
 # Fields of an observation with what goes into them.
 Values = tuple[tuple[str, Any], ...]
@@ -37,7 +40,7 @@ def seen_in(looked: Looked) -> tuple[Seen, ...]:
     if looked.rule is not None:
         wide = looked.rule.width_mm
         width = ("width_mm", round(wide.value, 2)), ("off_mm", round(wide.off, 2))
-        return ((FieldWidth, (*width, ("photo", looked.picture.name))),)
+        return ((FieldWidth, (*width, *_note(looked.picture, ())[1:])),)
     if looked.stars is not None and looked.stars.drawn is Drawn.ROTATED:
         return ((FreeNote, told),)
     if looked.stars is not None and looked.stars.drawn is not None:
@@ -71,14 +74,31 @@ def _opening(explained: Explained | None) -> Values | None:
     placed = explained.imaged.placed
     if placed.height is not None and explained.change is not Change.REACH:
         return None
-    # A seat around a filter is not meant while it is known to be wider.
+    # Where parts meet, one of them is meant only while it is as wide as it is said to be, and the others are wider.
     others = [one.placed for one in explained.beside if one.placed.part.id != placed.part.id]
-    if any(one.diameter.value <= explained.value.high for one in others):
+    as_said = abs(placed.diameter.value - explained.value.value) <= explained.value.off + AS_SAID_MM
+    if others and not (as_said and all(one.diameter.value > explained.value.high for one in others)):
         return None
     off = round(max(explained.value.off, LEAST_OPENING_MM), 2)
     value = ("value_mm", round(explained.value.value, 2)), ("off_mm", off)
     return (("part", placed.part.id), ("path", placed.path), *value)
 
 
+def day_of(values: Values) -> str:
+    """Return the day on which a frame was taken, as its file says; today where it says none, or one to come."""
+    today = date.today()
+    try:
+        day = date.fromisoformat(str(dict(values).get("day")))
+    except ValueError:
+        return today.isoformat()
+    return min(day, today).isoformat()
+
+
+def fields_of(values: Values) -> dict[str, Any]:
+    """Return the fields of an entry without its day."""
+    return {name: value for name, value in values if name != "day"}
+
+
 def _note(picture: Picture, lines: Sequence[str]) -> Values:
-    return ("note", " ".join(lines)[:MOST_NOTE]), ("photo", picture.name)
+    note = ("note", " ".join(lines)[:MOST_NOTE]), ("photo", picture.name)
+    return note if picture.day is None else (*note, ("day", picture.day))
