@@ -105,9 +105,11 @@ def test_what_cannot_be_read_is_one_sentence(demo: str, tmp_path: Path) -> None:
         assert refused.stderr.count("\n") == 1
     bench(demo, "flat", tmp_path / "flat.fits", "--columns", "600")
     flat = str(tmp_path / "flat.fits")
-    refused = run("frame", "flat", flat, demo, "--train", "lantern-apsc", "--more", flat)
+    refused = run("frame", "ruler", flat, demo, "--train", "lantern-apsc", "--more", flat)
     assert refused.returncode == 2
-    assert "--more is for stars and dust" in refused.stderr
+    assert "--more is for flats, stars and dust" in refused.stderr
+    several = run("frame", "flat", flat, demo, "--train", "lantern-apsc", "--more", flat, "--json")
+    assert [one["file"] for one in json.loads(several.stdout)["frames"]] == ["flat.fits", "flat.fits"]
     out = bench(demo, "stars", tmp_path / "one.fits", "--columns", "900")
     assert out
     other = run("frame", "stars", str(tmp_path / "one.fits"), demo, "--train", "sea-stacks")

@@ -4,10 +4,11 @@ import numpy as np
 import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
-from farrail.logbook.kinds.front import OpeningInFrame
+from farrail.logbook.kinds.front import ExitPupilInFrame, OpeningInFrame
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Found, Refused, Why
 from farrail.parts.kinds.filters import RoundFilter
+from farrail.parts.kinds.telescopes import Corrector
 from farrail.parts.origin import Origin
 from farrail.workbook.edits.learnt import TakeBack, TakeOver
 from farrail.workbook.edits.log import WriteDown
@@ -67,3 +68,18 @@ def test_the_interval_of_three_flats_holds_the_width() -> None:
         held += one.low <= truth <= one.high
     # 95 % of 200 is 190; fewer than 182 would happen once in 500.
     assert held >= 182
+
+
+def test_an_exit_pupil_of_a_frame_goes_into_its_corrector() -> None:
+    workbook = demo_workbook()
+    row = [laid.part for laid in workbook.train(TRAIN).rear_train]
+    corrector = next(part for part in row if isinstance(workbook.by_id[part], Corrector))
+    values = {"part": corrector, "distance_mm": 420.0, "off_mm": 6.0}
+    workbook = WriteDown(ExitPupilInFrame, TRAIN, "2026-11-20", values).apply(workbook)
+    found, _ = learn(evidence_of(workbook), workbook.train(TRAIN))
+    one = next(item for item in found if item.path == "exit_pupil_distance_mm")
+    assert (one.part, one.value, round(one.off, 2)) == (corrector, 420.0, 6.0)
+    part = TakeOver((one,)).apply(workbook).by_id[corrector]
+    assert isinstance(part, Corrector)
+    assert part.exit_pupil_distance_mm is not None
+    assert (part.exit_pupil_distance_mm.value, part.exit_pupil_distance_mm.origin) == (420.0, Origin.MEASURED)

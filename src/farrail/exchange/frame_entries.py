@@ -13,7 +13,7 @@ from farrail.frames.look import Looked
 from farrail.frames.picture import Picture
 from farrail.frames.report import flat_told, looked_words
 from farrail.frames.stars import Drawn
-from farrail.logbook.kinds.front import CornerLoss, OpeningInFrame, PupilInFrame
+from farrail.logbook.kinds.front import CornerLoss, ExitPupilInFrame, OpeningInFrame, PupilInFrame
 from farrail.logbook.kinds.keeping import FreeNote
 from farrail.logbook.kinds.near import FieldWidth
 from farrail.logbook.kinds.stars import CornerStars
@@ -60,6 +60,10 @@ def _flats(looked: Looked) -> tuple[Seen, ...]:
         if flat.depth is not None:
             off = round(max(flat.depth.off, LEAST_OFF_MM), 2)
             seen.append((PupilInFrame, (("depth_mm", round(flat.depth.value, 2)), ("off_mm", off), *told)))
+        elif flat.exit_mm is not None and looked.pupil_part:
+            off = round(flat.exit_mm.off, 1)
+            of_it = ("part", looked.pupil_part), ("distance_mm", round(flat.exit_mm.value, 1)), ("off_mm", off)
+            seen.append((ExitPupilInFrame, (*of_it, *told)))
         elif (opening := _opening(flat.explained)) is not None:
             seen.append((OpeningInFrame, (*opening, *told)))
         elif np.isfinite(flat.corner_stops) and flat.trouble in LIT:

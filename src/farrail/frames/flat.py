@@ -19,8 +19,10 @@ from farrail.frames.picture import Cells, Picture, cells_of
 from farrail.frames.watch import UNWATCHED, Watch
 from farrail.optics.clipping import Array
 from farrail.optics.pupils import ApertureImage
+from farrail.optics.tolerances import TWO_SIDED_95
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
+from farrail.parts.origin import Origin
 from farrail.readouts.light.aperture_images import ImagedAperture
 from farrail.readouts.read import Readout
 
@@ -42,8 +44,10 @@ LEAST_OFF_MM = 0.15
 # Full pixels beyond this share spoil a flat.
 MOST_FULL = 0.02
 MOST_CANDIDATES = 5
+# Openings nearer to the sensor than this say little of the pupil; a pupil farther than this is nowhere.
+LEAST_AHEAD_MM, FARTHEST_PUPIL_MM = 10.0, 5_000.0
 # A cell stands for its middle, and light falls along a curve: a width is off by such a share of itself at least.
-CELL_OFF = 0.0006
+CELL_OFF = 0.001
 # What changes least first.
 SIMPLER = (Change.NOTHING, Change.DEPTH, Change.REACH, Change.OPENING)
 # A cell is compared with those so many cells on both sides; darker by so many times the noise, and by this share, it is
@@ -135,6 +139,8 @@ class FlatReading:
         explained: what explains it; None where nothing does.
         laid_stops: how many stops the darkest corner loses to what is placed, natural falloff and lamp left out.
         depth: behind a front stack: how deep the entrance pupil is by this frame, all parts as they are placed.
+        exit_mm: where the exit pupil is before the sensor, if the opening that explains it is as wide as it was
+            measured and it is the pupil that differs; None where that opening was not measured, or agrees.
         trouble: why nothing explains it; None where something does.
         suspects: parts that would explain uneven light as well, the best first.
         lamp_uneven: by how much the lamp differs over the frame, as a share; 0 where it does not surely.
@@ -150,6 +156,7 @@ class FlatReading:
     explained: Explained | None = None
     laid_stops: float = 0.0
     depth: Estimate | None = None
+    exit_mm: Estimate | None = None
     trouble: FlatTrouble | None = None
     suspects: tuple[str, ...] = ()
     lamp_uneven: float = 0.0
@@ -340,7 +347,10 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
         return replace(unknown, suspects=_suspects(frame, found, here))
     told = _explained(frame, change, number, here, without)
     reading = _with_light(frame, reading, change, number, here)
-    return replace(reading, explained=told, laid_stops=_laid_stops(frame, change, number, here), depth=depth)
+    return replace(
+        reading, explained=told, laid_stops=_laid_stops(frame, change, number, here), depth=depth,
+        exit_mm=_exit_pupil(frame, told),
+    )  # fmt: skip
 
 
 def _suspects(frame: _Frame, found: Sequence[tuple[Change, int, Fitted]], best: Fitted) -> tuple[str, ...]:
@@ -406,25 +416,38 @@ def _covers(one: ImagedAperture) -> bool:
 def _best_opening(frame: _Frame, without: Fitted) -> tuple[Change, int, Fitted] | None:
     """Return the round opening that explains it best, alone or with the others as the train has them."""
     imaged = frame.readout.light.imaged
-    best: tuple[int, Fitted] | None = None
+    found: list[tuple[int, Fitted]] = []
     candidates = _candidates(imaged)
     for tried, (number, one) in enumerate(candidates):
         if frame.watch.stopped():
             return None
-        frame.watch.reached(0.2 + 0.6 * tried / len(candidates))
+        if tried >= MOST_CANDIDATES and found and min(alone.left for _, alone in found) < NOISE:
+            # Those nearest to what the corner needs explain it; the others are tried only where none of them does.
+            break
+        frame.watch.reached(0.2 + 0.5 * tried / len(candidates))
         alone = frame.fit(Change.OPENING, one, (), None)
-        if alone is not None and (best is None or alone.left < best[1].left * 0.995):
-            best = number, alone
-    if best is None or best[1].left > without.left:
+        if alone is not None:
+            found.append((number, alone))
+    found.sort(key=lambda item: item[1].left)
+    if not found or found[0][1].left > without.left:
         return None
-    number, alone = best
-    others = frame.acting(imaged[number])
-    joint = frame.fit(Change.OPENING, imaged[number], others, alone) if others else None
-    return Change.OPENING, number, joint if joint is not None and joint.left <= alone.left else alone
+    # Where none explains it alone, another opening shows beside it: each is tried with what acts as it is placed.
+    tries = found[:1] if found[0][1].left < NOISE else found
+    best: tuple[int, Fitted] | None = None
+    for tried, (number, alone) in enumerate(tries):
+        if frame.watch.stopped():
+            break
+        frame.watch.reached(0.7 + 0.2 * tried / len(tries))
+        others = frame.acting(imaged[number])
+        joint = frame.fit(Change.OPENING, imaged[number], others, alone) if others else None
+        here = joint if joint is not None and joint.left <= alone.left else alone
+        if best is None or here.left < 0.995 * best[1].left:
+            best = number, here
+    return None if best is None else (Change.OPENING, *best)
 
 
 def _candidates(imaged: Sequence[ImagedAperture]) -> list[tuple[int, ImagedAperture]]:
-    """Return round apertures that may clip: those nearest to what the corner needs, of each place one."""
+    """Return round apertures that may clip, those nearest to what the corner needs first, of each place one."""
     round_ones = [
         (n, one) for n, one in enumerate(imaged)
         if one.image.half_height_mm is None and one.image.cut is None and abs(one.image.distance_mm) >= ONE_PLACE_MM
@@ -433,12 +456,38 @@ def _candidates(imaged: Sequence[ImagedAperture]) -> list[tuple[int, ImagedApert
     for number, one in sorted(round_ones, key=lambda item: item[1].has_mm - item[1].needed_mm):
         if not any(_one_place(one, other) for _, other in found):
             found.append((number, one))
-    return found[:MOST_CANDIDATES]
+    return found
 
 
 def _depth(frame: _Frame, here: Fitted) -> Estimate:
     base = frame.readout.layout.first_order.entrance_pupil.value
     return estimate_of(base + float(here.values[0]), float(here.deviations[0]))
+
+
+def _exit_pupil(frame: _Frame, found: Explained) -> Estimate | None:
+    """Return where the exit pupil is, if the opening that seems narrower or wider is as it was measured."""
+    one, value = found.imaged, found.value
+    if one is None or value is None or found.change is not Change.OPENING or one.image.front or found.doubtful:
+        return None
+    width, known = one.placed.diameter, frame.readout.layout.first_order.exit_pupil
+    agrees = value.low - width.tolerance <= width.value <= value.high + width.tolerance
+    if width.origin is not Origin.MEASURED or known.origin is Origin.MEASURED or agrees:
+        return None
+    every = tuple(other.image for other in frame.readout.light.imaged if not other.image.front)
+    fitted = frame.fit(Change.EXIT, None, every, None)
+    if fitted is None or fitted.left > max(AS_GOOD * found.left, NOISE):
+        return None
+    off = TWO_SIDED_95 * float(fitted.deviations[0])
+    # A width that is off by its tolerance, or by what a cell leaves open, moves the pupil as well.
+    pupil_mm, ahead_mm = frame.readout.light.pupil.exit_distance_mm, max(one.image.distance_mm, LEAST_AHEAD_MM)
+    share = max(width.tolerance / width.value, CELL_OFF)
+    off = math.hypot(off, 1000.0 * share * (1.0 / ahead_mm - 1.0 / pupil_mm))
+    model = frame.model((), Change.EXIT)
+    low, middle, high = (
+        model.pupil_with(fitted.values + np.eye(fitted.values.size)[0] * step).exit_distance_mm
+        for step in (off, 0.0, -off)
+    )
+    return Estimate(middle, low, high) if high < FARTHEST_PUPIL_MM else None
 
 
 def _explained(frame: _Frame, change: Change, number: int, here: Fitted, without: Fitted) -> Explained:
@@ -457,7 +506,10 @@ def _explained(frame: _Frame, change: Change, number: int, here: Fitted, without
     elif one is not None:
         spread = math.hypot(float(off[0]), CELL_OFF * float(values[0]))
         value = estimate_of(float(values[0]), spread, 2.0 / one.scale)
-        right, up = (estimate_of(float(values[n]), float(off[n]), 1.0 / one.scale) for n in (1, 2))
+        aside = CELL_OFF * float(values[0])
+        right, up = (
+            estimate_of(float(values[n]), math.hypot(float(off[n]), aside / 2.0), 1.0 / one.scale) for n in (1, 2)
+        )
     return Explained(change, number, one, beside, value, right, up, falloff, here.misfit, here.left, without.misfit)
 
 

@@ -35,7 +35,9 @@ SLOPE, CURVATURE, LEAST_BIAS = 0.10, 0.03, 0.05
 # The exponent of the falloff, how far it is usually off, and its ends: of a lens in its field, behind a telescope.
 LENS_FALLOFF, TELESCOPE_FALLOFF = (4.0, 2.0, 2.0, 6.0), (4.0, 2.0, 0.0, 5.0)
 # Where a search begins: radii against what the corner needs, shifts of the pupil and of a cover in mm.
-RADII, DEPTHS, REACHES = np.linspace(0.72, 1.06, 15), np.linspace(-12.0, 12.0, 9), np.linspace(-5.0, 5.0, 11)
+RADII = np.concatenate([np.linspace(0.45, 0.7, 6), np.linspace(0.72, 1.06, 15)])
+EXITS, NEAREST_PUPIL_MM = np.linspace(-3.0, 6.0, 10), 20.0
+DEPTHS, REACHES = np.linspace(-12.0, 12.0, 9), np.linspace(-5.0, 5.0, 11)
 # Light that is uneven in any smooth way is a polynomial of this order.
 SMOOTH_ORDER = 4
 # An exponent shown no better than this is not shown at all; nor is one whose law takes less than this share of the
@@ -54,9 +56,12 @@ class Change(StrEnum):
     DEPTH = "depth"
     # A cover at the frame's edge: by how much farther from the axis it is.
     REACH = "reach"
+    # Where the exit pupil is: by how much 1/L is more, a metre.
+    EXIT = "exit"
 
 
-FREE = {Change.NOTHING: (0, 0, 0), Change.OPENING: (1, 1, 1), Change.DEPTH: (1, 0, 0), Change.REACH: (1, 0, 0)}
+FREE = {Change.NOTHING: (0, 0, 0), Change.OPENING: (1, 1, 1), Change.DEPTH: (1, 0, 0), Change.REACH: (1, 0, 0),
+        Change.EXIT: (1, 0, 0)}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -158,7 +163,13 @@ class FlatModel:
                 for one in others
             )
         images = list(others) if changed is None else [changed, *others]
-        return np.asarray(lit * illumination_at(self.pupil, images, self.places)) if images else np.asarray(lit)
+        pupil = self.pupil if self.change is not Change.EXIT else self.pupil_with(v)
+        return np.asarray(lit * illumination_at(pupil, images, self.places)) if images else np.asarray(lit)
+
+    def pupil_with(self, v: Array) -> Pupil:
+        """Return the pupil with its exit moved; no nearer than a lens has it, and telecentric at the farthest."""
+        per_mm = min(max(self.pupil.convergence_per_mm + float(v[0]) / 1000.0, 1e-6), 1.0 / NEAREST_PUPIL_MM)
+        return replace(self.pupil, exit_distance_mm=1.0 / per_mm)
 
     def _changed(self, v: Array) -> ApertureImage | None:
         if self.imaged is None:
@@ -175,7 +186,7 @@ class FlatModel:
         """Return where the first value's search may begin."""
         if self.change is Change.OPENING and self.imaged is not None:
             return [*(RADII * self.imaged.needed_mm / 2.0), self.imaged.image.radius_mm]
-        return list({Change.DEPTH: DEPTHS, Change.REACH: REACHES}.get(self.change, np.zeros(1)))
+        return list({Change.DEPTH: DEPTHS, Change.REACH: REACHES, Change.EXIT: EXITS}.get(self.change, np.zeros(1)))
 
 
 def _open(pupil: Pupil, image: ApertureImage, places: Array) -> Array:

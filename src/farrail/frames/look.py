@@ -71,6 +71,7 @@ class Looked:
         frames: how many frames there are.
         rule: of a ruler; None where no marks were found.
         sky: of a clear sky.
+        pupil_part: id of the part whose exit pupil the train's light comes from.
     """
 
     kind: FrameKind
@@ -89,6 +90,7 @@ class Looked:
     frames: int = 1
     rule: RulerReading | None = None
     sky: SkyReading | None = None
+    pupil_part: str = ""
 
     @property
     def flat(self) -> FlatReading | None:
@@ -143,7 +145,11 @@ def look(
         for number, one in enumerate(ordered):
             share = watch.part(number / len(ordered), (number + 1) / len(ordered))
             flats.append((one, read_flat(one, as_taken(one, readout, shelf), share)))
-        return Looked(kind, flats[0][0], wide, high, flats=tuple(flats), frames=len(flats))
+        corrector = readout.layout.corrector
+        pupil_part = readout.layout.optic.id if corrector is None else corrector.part.id
+        return Looked(
+            kind, flats[0][0], wide, high, flats=tuple(flats), frames=len(flats), pupil_part=pupil_part
+        )  # fmt: skip
     if kind is FrameKind.DUST:
         return _dust(pictures, readout, wide, high, watch, by_hand.motes)
     if kind is FrameKind.SKY:

@@ -84,7 +84,7 @@ def flat_words(reading: FlatReading) -> list[str]:
         return [str(FLAT_TROUBLES[reading.trouble]), *told]
     found = reading.explained
     assert found is not None
-    told = [*_explained_words(found), *told]
+    told = [*_explained_words(found, reading.exit_mm), *told]
     if reading.depth is not None and found.change is Change.NOTHING:
         told.append(
             say(
@@ -132,7 +132,7 @@ def _light_words(reading: FlatReading) -> list[str]:
     return lines
 
 
-def _explained_words(found: Explained) -> list[str]:
+def _explained_words(found: Explained, exit_mm: Estimate | None) -> list[str]:
     """Return what explains a flat, and what of it is not as the train has it."""
     if found.change is Change.NOTHING:
         return [say("The current train explains it.")]
@@ -184,6 +184,13 @@ def _explained_words(found: Explained) -> list[str]:
         known = placed.diameter.value
         if not value.low <= known <= value.high:
             told.append(say("In the train it is {known:.2f mm}, {origin}.", known=known, origin=placed.diameter.origin))
+        if exit_mm is not None:
+            told.append(
+                say(
+                    "Or that width is right, and the exit pupil is {exit} before the sensor.",
+                    exit=estimate_words(exit_mm, say("mm"), 0),
+                )
+            )
     if found.surely_off and found.right is not None and found.up is not None:
         told.append(
             say(

@@ -8,7 +8,15 @@ from typing import Any
 from farrail.language import N_, Message, begun_small, joined, say, say_n
 from farrail.logbook.consequences import Consequence, TrainVerdict
 from farrail.logbook.kinds.evening import Change, DustSeen, FilterFocus, Moved, Stray, StrayLight, Temperature
-from farrail.logbook.kinds.front import CornerLoss, Darkening, Judged, Level, OpeningInFrame, PupilInFrame
+from farrail.logbook.kinds.front import (
+    CornerLoss,
+    Darkening,
+    ExitPupilInFrame,
+    Judged,
+    Level,
+    OpeningInFrame,
+    PupilInFrame,
+)
 from farrail.logbook.kinds.keeping import Flats
 from farrail.logbook.kinds.lengths import PathLength, Weighed
 from farrail.logbook.kinds.light import FilterStops
@@ -124,6 +132,10 @@ def _pupil(seen: Any, _: Names) -> str:
     return say("entrance pupil {depth_mm:g mm} behind the thread, from a frame", depth_mm=seen.depth_mm)
 
 
+def _exit_pupil(seen: Any, _: Names) -> str:
+    return say("exit pupil {distance_mm:.0f mm} before the sensor, from a frame", distance_mm=seen.distance_mm)
+
+
 def _opening(seen: Any, names: Names) -> str:
     what = value_name(names.get(seen.part), seen.path)
     return say(
@@ -236,6 +248,7 @@ TELLERS: dict[type[Observation], Callable[[Any, Names], str]] = {
     CornerLoss: _loss,
     PupilInFrame: _pupil,
     OpeningInFrame: _opening,
+    ExitPupilInFrame: _exit_pupil,
     FieldWidth: _width,
     WorkingDistance: _working_distance,
     CornerStars: _stars,

@@ -22,6 +22,8 @@ from farrail.readouts.read import Readout
 FOCAL_OFF_MM = 0.5
 # So far a width by a frame may be off where no one says otherwise; our own choice, no source.
 WIDTH_OFF_MM = 0.3
+# So far an exit pupil by a frame may be off where no one says otherwise; our own choice, no source.
+EXIT_OFF_MM = 10.0
 # So many stops an eye is off judging a corner; common practice, no source.
 STOPS_OFF = 0.2
 # Of a fixed lens: so much of the bundle's radius a judgement by eye may be off; common practice, no source.
@@ -216,3 +218,27 @@ class OpeningInFrame(Observation):
         if not isinstance(has, Quantity):
             return numbers(self.value_mm, None, "mm", 0.0, Origin.ASSUMED)
         return numbers(self.value_mm, has.value, "mm", self.off_mm, has.origin)
+
+
+class ExitPupilInFrame(Observation):
+    """Where the exit pupil is by a frame of an even wall: behind an opening whose width was measured."""
+
+    kind_name = N_("exit pupil in a frame")
+    rank = 28
+
+    kind: Literal["exit_pupil_in_frame"] = "exit_pupil_in_frame"
+    part: Annotated[PartId, FieldInfo("Part", "The corrector, or the lens or telescope without one", "")]
+    distance_mm: Annotated[
+        Annotated[float, Field(gt=0.0, le=20_000.0)], FieldInfo("Distance", "Exit pupil before the sensor")
+    ]
+    off_mm: Annotated[Off, FieldInfo("± distance", "Half of what holds it with 95 %")] = EXIT_OFF_MM
+
+    @classmethod
+    def suits(cls, readout: Readout) -> bool:
+        """Whether anything in the train has an opening."""
+        return bool(readout.light.placed)
+
+    def compared(self, readout: Readout) -> Compared | None:
+        """Return the distance beside the one used now."""
+        known = readout.layout.first_order.exit_pupil
+        return numbers(self.distance_mm, known.value, "mm", self.off_mm, known.origin)

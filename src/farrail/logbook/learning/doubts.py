@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from statistics import median
 
-from farrail.logbook.kinds.front import Darkening, OpeningInFrame, PupilInFrame
+from farrail.logbook.kinds.front import Darkening, ExitPupilInFrame, OpeningInFrame, PupilInFrame
 from farrail.logbook.kinds.lengths import PathLength
 from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.kinds.near import FieldWidth
@@ -48,6 +48,7 @@ def _field(name: str, off: str, unit: str) -> Measure:
 MEASURES: dict[type[Observation], Measure] = {
     Darkening: _field("focal_mm", "off_mm", "mm"),
     PupilInFrame: _field("depth_mm", "off_mm", "mm"),
+    ExitPupilInFrame: _field("distance_mm", "off_mm", "mm"),
     OpeningInFrame: _field("value_mm", "off_mm", "mm"),
     PathLength: _field("length_mm", "off_mm", "mm"),
     FieldWidth: _field("width_mm", "off_mm", "mm"),
