@@ -11,8 +11,8 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 import numpy as np
-from numpy.typing import NDArray
 
+from farrail.frames.dusty_cells import dusty_cells
 from farrail.frames.estimate import Estimate, estimate_of
 from farrail.frames.flat_model import BIAS, FALLOFF, LAMP, LEVEL, Change, Fitted, FlatModel, fit, smooth_left
 from farrail.frames.picture import Cells, Picture, cells_of
@@ -50,9 +50,6 @@ LEAST_AHEAD_MM, FARTHEST_PUPIL_MM = 10.0, 5_000.0
 CELL_OFF = 0.001
 # What changes least first.
 SIMPLER = (Change.NOTHING, Change.DEPTH, Change.REACH, Change.OPENING)
-# A cell is compared with those so many cells on both sides; darker by so many times the noise, and by this share, it is
-# in the shadow of dust. More of the frame than this is not dust.
-MOTE_CELLS, MOTE_NOISE, MOTE_DEPTH, MOST_MOTES = 4, 3.0, 0.0015, 0.15
 # A part is named only where smooth uneven light leaves so many times more; below the first share it is all explained.
 SMOOTH_WORSE, SMOOTH_LEFT = 1.25, 0.005
 # A bias or an uneven lamp of less than this share is not worth a word.
@@ -214,30 +211,8 @@ def read_flat(picture: Picture, readout: Readout, watch: Watch = UNWATCHED) -> F
     if float(share[told].min()) > 1.0 - LEAST_LOSS:
         return replace(reading, trouble=FlatTrouble.EVEN)
     sigma = np.maximum(cells.sigma / top, 3e-4)
-    told &= ~_motes(cells.light, sigma * top, cells.shape)
+    told &= ~dusty_cells(cells.light, sigma * top, cells.shape)
     return _explain(_Frame(readout, places[told], share[told], sigma[told], watch), reading)
-
-
-def _motes(light: Array, sigma: Array, shape: tuple[int, int]) -> NDArray[np.bool_]:
-    """Return which cells are in the shadow of dust, (K,): darker than the light on both sides, in every direction.
-
-    Vignetting darkens toward the edge, so a cell in it is never darker than the mean of two opposite ones.
-    """
-    grid = np.where(np.isfinite(light), light, 0.0).reshape(shape)
-    rows, columns = shape
-    found = np.zeros(shape, dtype=bool)
-    reach = MOTE_CELLS
-    if min(shape) <= 2 * reach:
-        return found.ravel()
-    inner = grid[reach:-reach, reach:-reach]
-    dips = np.full(inner.shape, np.inf)
-    for down, right in ((0, reach), (reach, 0), (reach, reach), (reach, -reach)):
-        one = grid[reach + down : rows - reach + down, reach + right : columns - reach + right]
-        other = grid[reach - down : rows - reach - down, reach - right : columns - reach - right]
-        dips = np.minimum(dips, (one + other) / 2.0 - inner)
-    noise = sigma.reshape(shape)[reach:-reach, reach:-reach]
-    found[reach:-reach, reach:-reach] = dips > np.maximum(MOTE_NOISE * noise, MOTE_DEPTH * inner)
-    return np.asarray(found.ravel() if found.mean() < MOST_MOTES else np.zeros(found.size, dtype=bool))
 
 
 def _darkest(share: Array, places: Array, camera: Camera) -> tuple[float, tuple[int, int]]:
@@ -314,7 +289,7 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
         found.append((Change.NOTHING, -1, as_laid))
     frame.watch.reached(0.2)
     # What leaves only noise needs no other explanation.
-    enough = as_laid is not None and as_laid.left < NOISE
+    enough = as_laid is not None and (as_laid.left < NOISE or as_laid.misfit < LITTLE_LEFT)
     best = None if enough else _best_opening(frame, without)
     if best is not None:
         found.append(best)
@@ -405,7 +380,7 @@ def _laid_stops(frame: _Frame, change: Change, number: int, here: Fitted) -> flo
 
 
 def _as_good(one: Fitted, best: Fitted) -> bool:
-    return one.left <= max(AS_GOOD * best.left, NOISE)
+    return one.left <= max(AS_GOOD * best.left, NOISE) or one.misfit < LITTLE_LEFT
 
 
 def _covers(one: ImagedAperture) -> bool:

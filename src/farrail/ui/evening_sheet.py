@@ -52,7 +52,7 @@ class EveningSheet(QDialog):
         self.table = QTreeWidget()
         self.table.setObjectName("evening_frames")
         self.table.setAccessibleName(say("Frames, the train that took each, and what it says"))
-        self.table.setHeaderLabels([say("File"), say("Train"), say("What it says")])
+        self.table.setHeaderLabels([say("File"), say("Train"), say("Result")])
         self.table.setRootIsDecorated(False)
         header = self.table.header()
         for column in (FILE, TRAIN):

@@ -198,7 +198,7 @@ class OpeningInFrame(Observation):
     kind: Literal["opening_in_frame"] = "opening_in_frame"
     part: Annotated[PartId, FieldInfo("Part", "Whose opening it is", "")]
     # The part's field it is about.
-    path: Annotated[str, Field(pattern=r"^[a-z_]{3,60}$"), FieldInfo("Value", "Which of its openings", "")] = (
+    path: Annotated[str, Field(pattern=r"^[a-z_]{3,60}$"), FieldInfo("Value", "One of its openings", "")] = (
         "clear_aperture_mm"
     )
     value_mm: Annotated[
