@@ -30,7 +30,7 @@ def everything(
 ) -> tuple[Entry, ...]:  # fmt: skip
     """Return all that can be found in a window now."""
     return (
-        *commands(actions), *trains(session), *filters(session), *pages(stations), *parts(session, open_part),
+        *commands(actions, session), *trains(session), *filters(session), *pages(stations), *parts(session, open_part),
         *figures(session, window), *chain.from_iterable(ways), *help_pages(show_help),
     )  # fmt: skip
 
@@ -56,13 +56,14 @@ def themes(choice: ThemeChoice) -> Iterator[Entry]:
         yield Entry(title, say("in use") if chosen else say("theme"), partial(choice.choose, name), chosen)
 
 
-def commands(actions: list[QAction]) -> Iterator[Entry]:
-    """Return the commands that can be used now."""
+def commands(actions: list[QAction], session: Session) -> Iterator[Entry]:
+    """Return the commands that can be used now, and those that say why they cannot."""
     for action in actions:
-        if action.isEnabled() and action.text():
-            yield Entry(
-                action.text().replace("&", ""), say("command"), action.trigger, value=action.shortcut().toString()
-            )
+        name, reason = action.text().replace("&", ""), action.statusTip()
+        if name and action.isEnabled():
+            yield Entry(name, say("command"), action.trigger, value=action.shortcut().toString())
+        elif name and reason:
+            yield Entry(name, say("not now"), partial(session.message.emit, reason, False))
 
 
 def trains(session: Session) -> Iterator[Entry]:

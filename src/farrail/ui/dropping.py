@@ -4,10 +4,14 @@ from collections.abc import Callable
 from pathlib import Path
 
 from PySide6.QtCore import QEvent, QObject, QTimer
-from PySide6.QtGui import QDragEnterEvent, QDropEvent
+from PySide6.QtGui import QDropEvent
 from PySide6.QtWidgets import QWidget
 
+from farrail.language import say
+
 TABLES = (".csv", ".tsv")
+# What a part dragged within the program is called.
+OWN = "application/x-farrail"
 
 
 class Dropping(QObject):
@@ -15,19 +19,22 @@ class Dropping(QObject):
 
     def __init__(
         self, window: QWidget, frames: Callable[[list[Path]], None], workbook: Callable[[Path], None],
-        table: Callable[[Path], None],
+        table: Callable[[Path], None], tell: Callable[[str, bool], None],
     ) -> None:  # fmt: skip
-        """Serve one window: frames, a workbook and a table each have their taker."""
+        """Serve one window: frames, a workbook and a table each have their taker; `tell` says why others have none."""
         super().__init__(window)
         self._frames, self._workbook, self._table = frames, workbook, table
+        self._say = tell
         window.setAcceptDrops(True)
         window.installEventFilter(self)
 
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
-        """Take one workbook or table, or frames."""
-        if isinstance(event, QDropEvent) and event.type() == QEvent.Type.Drop:
+        """Take one workbook or table, or frames; say of anything else why not."""
+        if not isinstance(event, QDropEvent):
+            return False
+        if event.type() == QEvent.Type.Drop:
             return self._take(event)
-        if isinstance(event, QDragEnterEvent) and (frames_of(event) or _file(event) is not None):
+        if event.type() == QEvent.Type.DragEnter and _may_be_meant(event):
             event.acceptProposedAction()
             return True
         return False
@@ -42,10 +49,23 @@ class Dropping(QObject):
         elif path is not None:
             taker = self._table if path.suffix.casefold() in TABLES else self._workbook
             QTimer.singleShot(0, self, lambda: taker(path))
+        elif event.mimeData().hasUrls():
+            self._say(say("Several files at once are taken only if all are frames; drop one at a time."), True)
+        elif event.mimeData().hasText():
+            self._say(
+                say("Text cannot be dropped: copy it, then choose Table and Paste rows in Parts."),
+                True,
+            )
         else:
             return False
         event.acceptProposedAction()
         return True
+
+
+def _may_be_meant(event: QDropEvent) -> bool:
+    """Whether what is dragged is taken, or is said why not: files and text, no part dragged within the program."""
+    data = event.mimeData()
+    return data.hasUrls() or (data.hasText() and not data.formats()[0].startswith(OWN))
 
 
 def _file(event: QDropEvent) -> Path | None:

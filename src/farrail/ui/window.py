@@ -99,7 +99,8 @@ class MainWindow(NamedStations, QMainWindow):
         self.tables = TableCommands(session, lambda: self.parts, self)
         self.trains = TrainCommands(session, self.header, self)
         self.exports = ExportCommands(session, self.rail, self, draw_sheet_on)
-        self._dropping = Dropping(self, self._show_frames, lambda path: self.files.opener(path)(), self._show_table)
+        opened = lambda path: self.files.opener(path)()  # noqa: E731
+        self._dropping = Dropping(self, self._show_frames, opened, self._show_table, self._tell)
         self.themes = ThemeChoice(self, settings, self.header.recolour)
         self._actions = self._make_actions()
         self._ways = partial(command_search.ways_of_telling, self.session, self.themes, self.rebuild_requested.emit)
@@ -258,6 +259,7 @@ class MainWindow(NamedStations, QMainWindow):
             self.build.print_wanted.connect(self.exports.print_sheet)
         elif station.key == "parts":
             self._menus.fill_table_menu(self.parts.table_menu)
+            self.parts.shelf.paste_wanted.connect(self._actions["paste_parts"].trigger)
 
     @property
     def first(self) -> "FirstPage":

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable, Iterable, Mapping
 from functools import partial
+from pathlib import Path
 
 from PySide6.QtCore import QObject, QTimer
 from PySide6.QtGui import QAction
@@ -9,11 +10,15 @@ from PySide6.QtWidgets import QMenu
 
 from farrail.language import say
 from farrail.ui.actions.files import FileCommands
+from farrail.ui.actions.picked import PickedCommands
 from farrail.ui.actions.trains import TrainCommands
 from farrail.ui.header import Header
 from farrail.ui.stations.registry import STATIONS
 from farrail.ui.widgets.palette import Entry
 from farrail.ui.widgets.plain import plain_title
+
+# A folder is shown with so many letters.
+MOST_FOLDER = 40
 
 
 class WindowMenus(QObject):
@@ -28,6 +33,7 @@ class WindowMenus(QObject):
         self._actions, self._header, self._files = actions, header, files
         self._trains, self._ways = trains, ways
         self._fill_menus()
+        self._picked = PickedCommands(trains.session, actions, self)
 
     def _fill_menus(self) -> None:
         menu, act = self._header.workbook_menu, self._actions
@@ -89,7 +95,11 @@ class WindowMenus(QObject):
     def _fill_recent(self) -> None:
         self._recent_menu.clear()
         for path in self._files.recent():
-            self._recent_menu.addAction(plain_title(path.name)).triggered.connect(self._files.opener(path))
+            title = plain_title(say("{name} in {folder}", name=path.name, folder=_shown_folder(path)))
+            self._recent_menu.addAction(title).triggered.connect(self._files.opener(path))
+        if not self._recent_menu.isEmpty():
+            self._recent_menu.addSeparator()
+            self._recent_menu.addAction(say("Clear this list")).triggered.connect(self._files.clear_recent)
         if self._recent_menu.isEmpty():
             self._recent_menu.addAction(say("No files yet")).setEnabled(False)
 
@@ -104,6 +114,13 @@ class WindowMenus(QObject):
         menu.addAction(self._actions["turn_camera"])
         self._trains.offer_front_ring(menu)
         self._trains.offer_turned_lens(menu)
+
+
+def _shown_folder(path: Path) -> str:
+    """Return a file's folder, the home folder as ~; of a long one its end."""
+    folder, home = path.parent, Path.home()
+    shown = f"~/{folder.relative_to(home)}" if folder.is_relative_to(home) and folder != home else str(folder)
+    return shown if len(shown) <= MOST_FOLDER else f"…{shown[1 - MOST_FOLDER :]}"
 
 
 def _sections() -> tuple[tuple[str, str, tuple[str, ...]], ...]:

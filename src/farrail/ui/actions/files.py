@@ -229,6 +229,11 @@ class FileCommands(QObject):
         names = [str(path), *(str(p) for p in self.recent() if p != path)][:RECENT_MOST]
         self._settings.setValue("recent", names)
 
+    def clear_recent(self) -> None:
+        """Forget the files opened lately; the files stay."""
+        for name in ("recent", "recent_verdicts"):
+            self._settings.remove(name)
+
     def opener(self, path: Path) -> Callable[[], None]:
         """Return a command that opens one recent file."""
 

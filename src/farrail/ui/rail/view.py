@@ -23,7 +23,7 @@ from PySide6.QtWidgets import QToolTip, QWidget
 from farrail.language import say
 from farrail.readouts.light.bundles import Bundle
 from farrail.readouts.read import Readout
-from farrail.train.train import Side
+from farrail.train.train import Side, Train
 from farrail.ui.actions.laying import from_elsewhere, lay_at, put_in_seat
 from farrail.ui.rail.annotations import Annotator, paint_not_current
 from farrail.ui.rail.frame import STRIP_BELOW_PX, STRIP_PX, Frame, fitted, still_fits
@@ -408,30 +408,34 @@ class RailView(QWidget):
             shelf = self._session.workbook.by_id
             self._pick(by_letter(self.places, self._session.selection, letter, train, shelf))
 
+    def _picked(self) -> tuple[Train, Selection] | None:
+        """Return the train and what is picked of it; None where no part is, which is said."""
+        train, at = self._session.train, self._session.selection
+        if train is None or at.empty or at.joint:
+            self._session.message.emit(say("Select a part on the rail first."), False)
+            return None
+        return train, at
+
     def move_picked(self, step: int) -> None:
         """Move the picked part one place."""
-        train, picked = self._session.train, self._session.selection
-        if train is None or picked.empty or picked.joint:
-            return
-        to = picked.index + (step if picked.side is Side.REAR else -step)
-        if 0 <= to < len(train.row(picked.side)) and self._session.do(
-            MovePart(train.id, picked.index, to, picked.side, label=say("Move {name}", name=self._name(picked)))
-        ):
-            self._session.select(Selection(picked.side, to))
+        if (found := self._picked()) is not None:
+            train, at = found
+            to = at.index + (step if at.side is Side.REAR else -step)
+            move = MovePart(train.id, at.index, to, at.side, label=say("Move {name}", name=self._name(at)))
+            if 0 <= to < len(train.row(at.side)) and self._session.do(move):
+                self._session.select(Selection(at.side, to))
 
     def flip_picked(self) -> None:
         """Turn the picked part end for end."""
-        train, picked = self._session.train, self._session.selection
-        if train is not None and not picked.empty and not picked.joint:
-            label = say("Flip {name}", name=self._name(picked))
-            self._session.do(FlipPart(train.id, picked.index, picked.side, label=label))
+        if (found := self._picked()) is not None:
+            train, at = found
+            self._session.do(FlipPart(train.id, at.index, at.side, label=say("Flip {name}", name=self._name(at))))
 
     def remove_picked(self) -> None:
         """Take the picked part off the rail."""
-        train, picked = self._session.train, self._session.selection
-        if train is not None and not picked.empty and not picked.joint:
-            label = say("Remove {name}", name=self._name(picked))
-            self._session.do(RemovePart(train.id, picked.index, picked.side, label=label))
+        if (found := self._picked()) is not None:
+            train, at = found
+            self._session.do(RemovePart(train.id, at.index, at.side, label=say("Remove {name}", name=self._name(at))))
 
     def _name(self, picked: Selection) -> str:
         train = self._session.train

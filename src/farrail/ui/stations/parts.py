@@ -2,8 +2,8 @@
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QPoint, QSignalBlocker, Qt, Signal
-from PySide6.QtGui import QAction, QMouseEvent
+from PySide6.QtCore import QSignalBlocker
+from PySide6.QtGui import QAction
 from PySide6.QtWidgets import (
     QApplication,
     QHBoxLayout,
@@ -28,78 +28,18 @@ from farrail.ui.stations.import_sheet import ImportSheet
 from farrail.ui.stations.page_sheet import PageSheet
 from farrail.ui.stations.part_sheet import PartSheet
 from farrail.ui.stations.ready_made_sheet import ReadyMadeSheet
+from farrail.ui.stations.shelf_table import ShelfLedger
 from farrail.ui.stations.station import Station
 from farrail.ui.widgets.caliper_strip import CaliperStrip
 from farrail.ui.widgets.clearing import clearable
-from farrail.ui.widgets.ledger import Ledger
-from farrail.ui.widgets.ledger_rows import Cell, Column, Row
-from farrail.ui.widgets.part_drag import start_drag
+from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.plain import plain_tip, plain_title
 from farrail.ui.widgets.row_keys import Heading, PartKey, RowKey
 from farrail.ui.widgets.value_card import quantity_text
 from farrail.workbook.edits.laying import can_lie
+from farrail.workbook.edits.several import Several
 from farrail.workbook.edits.shelf import AddPart, DiscardPart, DuplicatePart
 from farrail.workbook.shelf_view import Facet, ShelfFilter, counts_of, grouped, haystack
-
-
-class ShelfLedger(Ledger):
-    """The shelf's table: its rows can be dragged on to the rail, and sorted by their columns."""
-
-    # The order asked for has changed.
-    order_changed = Signal()
-
-    def __init__(self, parent: QWidget | None = None) -> None:
-        """Make an empty shelf."""
-        columns = (
-            Column(say("Part")),
-            Column(say("kind"), False, 118, 0),
-            Column(say("length"), True, 58, lengths=True),
-            Column(say("owned"), True, 84),
-            Column(say("trains"), True, 56, 50),
-        )
-        super().__init__("shelf", say("Shelf"), columns, parent)
-        self.session: Session | None = None
-        # Column sorted by, and whether downward; None keeps the shelf's own order.
-        self.order: tuple[int, bool] | None = None
-        header = self.horizontalHeader()
-        header.setSectionsClickable(True)
-        header.sectionClicked.connect(self._sort_by)
-        sort = QAction(say("Sort by this column"), self)
-        sort.setShortcut("Ctrl+Alt+S")
-        sort.setShortcutContext(Qt.ShortcutContext.WidgetShortcut)
-        sort.triggered.connect(lambda: self._sort_by(max(self.currentIndex().column(), 0)))
-        self.addAction(sort)
-        self._pressed: QPoint | None = None
-
-    def _sort_by(self, column: int) -> None:
-        """Sort by a column: upward, downward, then the shelf's own order again."""
-        now = self.order
-        self.order = (column, False) if now is None or now[0] != column else None if now[1] else (column, True)
-        header = self.horizontalHeader()
-        header.setSortIndicatorShown(self.order is not None)
-        if self.order is not None:
-            direction = Qt.SortOrder.DescendingOrder if self.order[1] else Qt.SortOrder.AscendingOrder
-            header.setSortIndicator(column, direction)
-        self.order_changed.emit()
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        """Remember where a drag might begin."""
-        self._pressed = event.position().toPoint()
-        super().mousePressEvent(event)
-
-    def mouseMoveEvent(self, event: QMouseEvent) -> None:
-        """Begin a drag once the hand has moved far enough."""
-        if self._pressed is None or not event.buttons() & Qt.MouseButton.LeftButton:
-            return
-        if (event.position().toPoint() - self._pressed).manhattanLength() < QApplication.startDragDistance():
-            return
-        index = self.indexAt(self._pressed)
-        self._pressed = None
-        if index.isValid() and self.session is not None:
-            key = self.ledger.rows[index.row()].key
-            part = self.session.workbook.by_id.get(key.part) if isinstance(key, PartKey) else None
-            if part is not None and can_lie(part):
-                start_drag(self, part)
 
 
 class PartsStation(Station):
@@ -111,6 +51,8 @@ class PartsStation(Station):
         """Arrange the station."""
         super().__init__(session, parent)
         self._shown: str | None = None
+        # The part that is listed besides those that the filter lets through.
+        self._besides = ""
         # The parts that the list shows.
         self._listed: frozenset[str] = frozenset()
         self._indexed: tuple[Part, ...] = ()
@@ -130,6 +72,10 @@ class PartsStation(Station):
         self.shelf.order_changed.connect(self.refresh)
         self.shelf.row_activated.connect(self._activate)
         self.sheet = PartSheet(session)
+        self.shelf.lay_wanted.connect(lambda: self.lay(self._shown or ""))
+        self.shelf.copy_wanted.connect(self.duplicate)
+        self.shelf.name_wanted.connect(self.sheet.focus_name)
+        self.shelf.discard_wanted.connect(self.discard)
         buttons = QHBoxLayout()
         buttons.setSpacing(8)
         new = self._button(say("New part"), "new_part", None)
@@ -282,7 +228,7 @@ class PartsStation(Station):
 
     def filter_by(self, wanted: ShelfFilter) -> None:
         """Show only what a filter lets through."""
-        self._filter = wanted
+        self._filter, self._besides = wanted, ""
         text = wanted.text
         self._filter_button.setText(
             say("Filter")
@@ -316,8 +262,13 @@ class PartsStation(Station):
             self.show_part(ids[ids.index(self._shown) + 1])
 
     def discard(self) -> None:
-        """Take the part shown off the shelf; refused in words while a train uses it."""
-        if self._shown is not None:
+        """Take the selected parts off the shelf; refused in words while a train uses one."""
+        wanted = self.shelf.selected_parts()
+        if len(wanted) > 1:
+            edits = tuple(DiscardPart(one) for one in wanted)
+            label = say("Remove {count} parts from the shelf", count=len(wanted))
+            self.session.do(Several(edits, label))
+        elif self._shown is not None:
             self.session.do(DiscardPart(self._shown))
 
     def lay(self, part_id: str) -> None:
@@ -329,9 +280,8 @@ class PartsStation(Station):
         self._shown = part_id
         with QSignalBlocker(self.search):
             self.search.clear()
-        part = self.session.workbook.by_id.get(part_id)
-        if part is not None and not self._filter.lets(part):
-            self.filter_by(ShelfFilter())
+        # A new part, or one asked for by name, is listed even where the filter does not let it through.
+        self._besides = part_id
         self.refresh()
 
     def focus_value(self, path: str = "") -> None:
@@ -373,7 +323,7 @@ class PartsStation(Station):
         self._index(workbook.shelf)
         parts = [p for p in workbook.shelf if all(word in self._words[p.id][1] for word in words)]
         if self._filter.wanted:
-            parts = [p for p in parts if self._filter.lets(p)]
+            parts = [p for p in parts if self._filter.lets(p) or p.id == self._besides]
         rows = _ordered([self._row_of(p, workbook.use_counts[p.id]) for p in parts], self.shelf.order)
         self.shelf.set_rows(rows if self._group is None else self._under_headings(parts, rows, self._group))
         if self._shown is None or all(p.id != self._shown for p in parts):

@@ -40,6 +40,7 @@ class Column:
         narrow: its width where the table is short of room, 0 to be left out there; None: the same as ever.
         said: its name where it has no title.
         lengths: whether lengths are in it, which take more room in inches.
+        tip: what is in it, where its title does not say so.
     """
 
     title: str
@@ -48,6 +49,7 @@ class Column:
     narrow: int | None = None
     said: str = ""
     lengths: bool = False
+    tip: str = ""
 
     @property
     def heading(self) -> str:
@@ -63,6 +65,14 @@ class Column:
         if self.lengths and lengths.current() is LengthUnit.INCH:
             object.__setattr__(self, "width", self.width + INCH_PX)
             object.__setattr__(self, "narrow", self.narrow + INCH_PX if self.narrow else self.narrow)
+
+    @property
+    def explained(self) -> str:
+        """What is in it: its tip."""
+        if self.tip or not self.lengths:
+            return self.tip or self.called
+        inch = lengths.current() is LengthUnit.INCH
+        return say("{name}, in inches", name=self.called) if inch else say("{name}, in mm", name=self.called)
 
     @property
     def called(self) -> str:
@@ -210,6 +220,8 @@ class LedgerModel(QAbstractTableModel):
             return column.heading
         if role == Qt.ItemDataRole.AccessibleTextRole:
             return column.called
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return plain_tip(column.explained)
         if role == Qt.ItemDataRole.TextAlignmentRole:
             side = Qt.AlignmentFlag.AlignRight if column.right else Qt.AlignmentFlag.AlignLeft
             return int(side | Qt.AlignmentFlag.AlignVCenter)
