@@ -88,7 +88,10 @@ def drawn(kind: Any, book: Workbook, dice: random.Random) -> Edit:
         evidence = Evidence(book.log, book.states_by_id, book.by_id)
         made["found"] = learn(evidence, dice.choice(book.trains))[0] if book.trains else ()
     if kind.__name__ == "LayStack":
-        made["front_stack"] = dice.choice(book.trains).front_stack if book.trains else ()
+        other = dice.choice(book.trains) if book.trains else None
+        made["front_stack"] = () if other is None else other.front_stack
+        made["bought"] = dice.choice(((), (part,)))
+        made["conditions"] = None if other is None else dice.choice((None, other.conditions))
     if kind.__name__ == "AddTrain":
         made.update(optic=dice.choice(book.shelf).id, camera=dice.choice((None, dice.choice(book.shelf).id)))
     return kind(**made)  # type: ignore[no-any-return]

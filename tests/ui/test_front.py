@@ -135,13 +135,14 @@ def test_one_ring_size_for_all_lenses(window: MainWindow, qtbot: QtBot) -> None:
     table = ledger(window, "front_rings")
     first = rows(table)[0]
     assert first[:2] == ["82 mm", "step ring 52 to 82 mm, 2 × step ring 62 to 82 mm"]
-    assert first[2:] == ["30", "4", "1.27", "19.1 mm"]
+    # No price was entered for any of them.
+    assert first[2:] == ["?", "4", "1.27", "19.1 mm"]
     # From 95 mm on no lens available loses anything worth telling at its widest.
     assert [row[5] for row in rows(table) if row[0] in ("95 mm", "105 mm")] == ["widest", "widest"]
     *single, split = rows(table)
-    assert all(float(a[2]) <= float(b[2]) for a, b in itertools.pairwise(single))
-    # Two sizes kept: the 52 mm lens joins those of 62 mm, for one ring of 10 and one that is owned.
-    assert split[:4] == ["62 + 82 mm", "step ring 52 to 62 mm", "10", "2"]
+    assert all(int(a[3]) <= int(b[3]) for a, b in itertools.pairwise(single))
+    # Two sizes kept: the 52 mm lens joins those of 62 mm, for one ring to buy and one that is owned.
+    assert split[:4] == ["62 + 82 mm", "step ring 52 to 62 mm", "?", "2"]
     box = found(window, QCheckBox, "rings_swapped")
     qtbot.mouseClick(box, LEFT, pos=box.rect().center())
     press(window, "plan_rings", qtbot)

@@ -227,6 +227,8 @@ def test_pictures_are_read_point_by_point(make_window: MakeWindow) -> None:
     window.session.show_train("barnacles")
     window.stations.show_station("close_up")
     settle(window)
+    window.close_up.wait()
+    QApplication.processEvents()
     reach = window.close_up.plot
     reach.setFocus(Qt.FocusReason.TabFocusReason)
     QTest.keyClick(reach, Qt.Key.Key_Right)

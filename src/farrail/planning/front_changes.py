@@ -250,7 +250,7 @@ def _usual_polarisers() -> tuple[RoundFilter, ...]:
     for one in _usual(RoundFilter):
         if isinstance(one.rear.standard, Thread) and one.id.startswith("ready-screw-filter-"):
             across = one.rear.standard.diameter_mm
-            name = say("Polariser {across:g} mm", across=across)
+            name = say("Screw-in polariser {across:g} mm", across=across)
             found.append(
                 one.model_copy(
                     update={"id": f"ready-polariser-{across:g}", "name": name, "polariser": True, "density": None}

@@ -19,12 +19,12 @@ class Dropping(QObject):
 
     def __init__(
         self, window: QWidget, frames: Callable[[list[Path]], None], workbook: Callable[[Path], None],
-        table: Callable[[Path], None], tell: Callable[[str, bool], None],
+        table: Callable[[Path], None], said: Callable[[str, bool], None],
     ) -> None:  # fmt: skip
-        """Serve one window: frames, a workbook and a table each have their taker; `tell` says why others have none."""
+        """Serve one window: frames, a workbook and a table each have their taker; `said` is given the reason for others."""
         super().__init__(window)
         self._frames, self._workbook, self._table = frames, workbook, table
-        self._say = tell
+        self._say = said
         window.setAcceptDrops(True)
         window.installEventFilter(self)
 

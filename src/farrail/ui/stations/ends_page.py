@@ -22,8 +22,8 @@ from farrail.workbook.edits.trains import LayCloseUp
 
 # Of each end: what fills the frame, from the front, from the sensor, gain.
 OF_AN_END = (
-    (N_("wide"), 78, True), (N_("front"), 52, True), (N_("sensor"), 56, True), (N_("gain"), 56, False),
-    (N_("∞ wide"), 56, True), (N_("∞ front"), 56, True),
+    (N_("wide"), 78, True, None), (N_("front"), 52, True, None), (N_("sensor"), 56, True, None),
+    (N_("gain"), 56, False, None), (N_("∞ wide"), 56, True, 0), (N_("∞ front"), 56, True, 0),
 )  # fmt: skip
 NO_LENS = N_("Add a camera lens and a camera to use this page.")
 
@@ -40,7 +40,9 @@ class EndsPage(QWidget):
         self._session = session
         self._table: EndsTable | None = None
         columns = [
-            Column(str(title), True, width, lengths=lengths) for _ in range(2) for title, width, lengths in OF_AN_END
+            Column(str(title), True, width, narrow, lengths=lengths)
+            for _ in range(2)
+            for title, width, lengths, narrow in OF_AN_END
         ]
         self.table = Ledger(
             "closeup_ends", say("The lens at both ends of its zoom, with each tube and close-up lens you own"),
@@ -98,7 +100,7 @@ class EndsPage(QWidget):
     def _show(self, answer: object) -> None:
         assert isinstance(answer, EndsTable)
         self._table = answer
-        self.table.ledger.set_titles(ends_titles(answer, [str(title) for title, _, _ in OF_AN_END]))
+        self.table.ledger.set_titles(ends_titles(answer, [str(title) for title, *_ in OF_AN_END]))
         second = range(1 + len(OF_AN_END), 1 + 2 * len(OF_AN_END))
         self.table.leave_out(() if len(answer.focal_mm) > 1 else second)
         self.table.set_rows([ends_row(row, number) for number, row in enumerate(answer.rows)])
