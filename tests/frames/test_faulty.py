@@ -52,3 +52,28 @@ def test_a_measured_opening_shows_where_the_exit_pupil_is() -> None:
         obstruction=light.pupil.obstruction, discs=discs, falloff=4.0, rays=300, noise=0.003, seed=9,
     )  # fmt: skip
     assert read_flat(Picture(as_said, 1e9), readout).exit_mm is None
+
+
+def test_two_narrow_openings_are_named_together() -> None:
+    """Rays through a ring 25.5 mm wide and off to one side, and a spacer 22 mm wide near the sensor."""
+    readout = read(demo_workbook().train("lantern-apsc"), demo_workbook().by_id)
+    light, camera = readout.light, readout.layout.camera
+    assert camera is not None
+    wrong = {2: (25.5, 1.2, 0.4), 12: (26.6, -0.9, 0.6)}
+    discs = [
+        (one.image.distance_mm, wrong[n][0] / 2.0, *wrong[n][1:]) if n in wrong
+        else (one.image.distance_mm, one.image.radius_mm, *one.image.centre_mm)
+        for n, one in enumerate(light.imaged) if one.image.half_height_mm is None and one.image.passes is None
+    ]  # fmt: skip
+    made = ray_flat(
+        COLUMNS, ROWS, camera.sensor_width_mm.value, n=light.pupil.f_number, pupil_mm=light.pupil.exit_distance_mm,
+        obstruction=light.pupil.obstruction, discs=discs, falloff=4.0, rays=900, noise=0.003, seed=2,
+    )  # fmt: skip
+    reading = read_flat(Picture(made, 1e9), readout)
+    names = {n: light.imaged[n].placed.part.name for n in wrong}
+    assert reading.together is not None, (reading.explained, reading.trouble)
+    assert set(reading.together.names) == set(names.values())
+    for name, estimate in zip(reading.together.names, reading.together.clear_mm, strict=True):
+        truth = next(wrong[n][0] for n in wrong if names[n] == name)
+        assert estimate.value == pytest.approx(truth, abs=0.25)
+    assert any("Two together explain it better" in line for line in flat_words(reading))

@@ -9,20 +9,20 @@ import warnings
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
+from typing import Any
 
 import numpy as np
 
-from farrail.frames.dusty_cells import dusty_cells
 from farrail.frames.estimate import Estimate, estimate_of
-from farrail.frames.flat_model import BIAS, FALLOFF, LAMP, LEVEL, Change, Fitted, FlatModel, fit, smooth_left
+from farrail.frames.flat_cells import darkest_corner, dusty_cells
+from farrail.frames.flat_exit import exit_pupil_of
+from farrail.frames.flat_model import BIAS, CELL_OFF, FALLOFF, LAMP, LEVEL, Change, Fitted, FlatModel, fit, smooth_left
+from farrail.frames.flat_rivals import Together, likelihoods, second_opening
 from farrail.frames.picture import Cells, Picture, cells_of
 from farrail.frames.watch import UNWATCHED, Watch
 from farrail.optics.clipping import Array
 from farrail.optics.pupils import ApertureImage
-from farrail.optics.tolerances import TWO_SIDED_95
-from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
-from farrail.parts.origin import Origin
 from farrail.readouts.light.aperture_images import ImagedAperture
 from farrail.readouts.read import Readout
 
@@ -44,10 +44,6 @@ LEAST_OFF_MM = 0.15
 # Full pixels beyond this share spoil a flat.
 MOST_FULL = 0.02
 MOST_CANDIDATES = 5
-# Openings nearer to the sensor than this say little of the pupil; a pupil farther than this is nowhere.
-LEAST_AHEAD_MM, FARTHEST_PUPIL_MM = 10.0, 5_000.0
-# A cell stands for its middle, and light falls along a curve: a width is off by such a share of itself at least.
-CELL_OFF = 0.001
 # What changes least first.
 SIMPLER = (Change.NOTHING, Change.DEPTH, Change.REACH, Change.OPENING)
 # A part is named only where smooth uneven light leaves so many times more; below the first share it is all explained.
@@ -138,6 +134,8 @@ class FlatReading:
         depth: behind a front stack: how deep the entrance pupil is by this frame, all parts as they are placed.
         exit_mm: where the exit pupil is before the sensor, if the opening that explains it is as wide as it was
             measured and it is the pupil that differs; None where that opening was not measured, or agrees.
+        rivals: parts that explain it about as well, each with how likely it is against the one named.
+        together: two openings that explain it together where one alone does not; None where no second one helps.
         trouble: why nothing explains it; None where something does.
         suspects: parts that would explain uneven light as well, the best first.
         lamp_uneven: by how much the lamp differs over the frame, as a share; 0 where it does not surely.
@@ -154,6 +152,8 @@ class FlatReading:
     laid_stops: float = 0.0
     depth: Estimate | None = None
     exit_mm: Estimate | None = None
+    rivals: tuple[tuple[str, float], ...] = ()
+    together: Together | None = None
     trouble: FlatTrouble | None = None
     suspects: tuple[str, ...] = ()
     lamp_uneven: float = 0.0
@@ -201,7 +201,7 @@ def read_flat(picture: Picture, readout: Readout, watch: Watch = UNWATCHED) -> F
     top = float(np.median(cells.light[middle])) if middle.any() else float(cells.light.max())
     share = cells.light / top if top > 0.0 else np.zeros_like(cells.light)
     predicted = light.light_at(places) if light.corners else np.ones(len(places))
-    stops, darkest = _darkest(share, places, camera)
+    stops, darkest = darkest_corner(share, places, camera)
     reading = FlatReading(cells, places, share, predicted, stops, darkest)
     if picture.full_share > MOST_FULL:
         return replace(reading, trouble=FlatTrouble.SATURATED)
@@ -213,21 +213,6 @@ def read_flat(picture: Picture, readout: Readout, watch: Watch = UNWATCHED) -> F
     sigma = np.maximum(cells.sigma / top, 3e-4)
     told &= ~dusty_cells(cells.light, sigma * top, cells.shape)
     return _explain(_Frame(readout, places[told], share[told], sigma[told], watch), reading)
-
-
-def _darkest(share: Array, places: Array, camera: Camera) -> tuple[float, tuple[int, int]]:
-    """Return how many stops the darkest corner loses, and which corner of the picture it is."""
-    half = np.array([camera.sensor_width_mm.value, camera.sensor_height_mm.value]) / 2.0
-    worst, which = 1.0, (1, 1)
-    for right in (1, -1):
-        for up in (1, -1):
-            # The picture is upside down on the sensor.
-            corner = np.array([-right, -up]) * half
-            near = np.argsort(np.hypot(*(places - corner).T))[:4]
-            seen = float(np.median(share[near]))
-            if seen < worst:
-                worst, which = seen, (right, up)
-    return (-math.log2(worst) if worst > 0.0 else math.inf), which
 
 
 @dataclass(frozen=True)
@@ -290,9 +275,9 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
     frame.watch.reached(0.2)
     # What leaves only noise needs no other explanation.
     enough = as_laid is not None and (as_laid.left < NOISE or as_laid.misfit < LITTLE_LEFT)
-    best = None if enough else _best_opening(frame, without)
-    if best is not None:
-        found.append(best)
+    tried = [] if enough else _openings(frame, without)
+    if tried:
+        found.append((Change.OPENING, *tried[0]))
     found += [
         (Change.REACH, n, there) for n, one in enumerate(imaged) if _covers(one) and not enough
         if not frame.watch.stopped() and (there := frame.fit(Change.REACH, one, frame.acting(one), None)) is not None
@@ -324,8 +309,47 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
     reading = _with_light(frame, reading, change, number, here)
     return replace(
         reading, explained=told, laid_stops=_laid_stops(frame, change, number, here), depth=depth,
-        exit_mm=_exit_pupil(frame, told),
+        exit_mm=_exit_pupil(frame, told), **_rivals(frame, tried, told),
     )  # fmt: skip
+
+
+def _exit_pupil(frame: _Frame, found: Explained) -> Estimate | None:
+    one, value = found.imaged, found.value
+    if one is None or value is None or found.change is not Change.OPENING or found.doubtful:
+        return None
+    every = tuple(other.image for other in frame.readout.light.imaged if not other.image.front)
+
+    def fitted() -> tuple[Fitted, FlatModel] | None:
+        there = frame.fit(Change.EXIT, None, every, None)
+        return (
+            None
+            if there is None or there.left > max(AS_GOOD * found.left, NOISE)
+            else (there, frame.model((), Change.EXIT))
+        )
+
+    return exit_pupil_of(one, value, frame.readout, fitted)
+
+
+def _rivals(frame: _Frame, tried: list[tuple[int, Fitted]], found: Explained) -> dict[str, Any]:
+    """Return what else explains a flat that an opening explains: others about as likely, or two together."""
+    if found.change is not Change.OPENING or not tried:
+        return {}
+    imaged = frame.readout.light.imaged
+    likely = likelihoods(tried, tried[0], frame.share.size)
+    rivals = tuple((imaged[number].placed.part.name, share) for number, share in likely)
+    if tried[0][1].left < NOISE or frame.watch.stopped():
+        return {"rivals": rivals}
+
+    def acting(one: ImagedAperture, other: ImagedAperture) -> tuple[ApertureImage, ...]:
+        return tuple(
+            each.image for each in imaged
+            if each.acts and not _one_place(each, one) and not _one_place(each, other)
+        )  # fmt: skip
+
+    def model(one: ImagedAperture) -> FlatModel:
+        return frame.model((), Change.OPENING, one)
+
+    return {"rivals": rivals, "together": second_opening(imaged, tried, tried[0], frame.fit, acting, model)}
 
 
 def _suspects(frame: _Frame, found: Sequence[tuple[Change, int, Fitted]], best: Fitted) -> tuple[str, ...]:
@@ -388,14 +412,14 @@ def _covers(one: ImagedAperture) -> bool:
     return one.image.passes is not None and not one.image.front and math.hypot(*one.image.centre_mm) > 0.0
 
 
-def _best_opening(frame: _Frame, without: Fitted) -> tuple[Change, int, Fitted] | None:
-    """Return the round opening that explains it best, alone or with the others as the train has them."""
+def _openings(frame: _Frame, without: Fitted) -> list[tuple[int, Fitted]]:
+    """Return round openings that may explain it, alone or with the others as the train has them, the best first."""
     imaged = frame.readout.light.imaged
     found: list[tuple[int, Fitted]] = []
     candidates = _candidates(imaged)
     for tried, (number, one) in enumerate(candidates):
         if frame.watch.stopped():
-            return None
+            return []
         if tried >= MOST_CANDIDATES and found and min(alone.left for _, alone in found) < NOISE:
             # Those nearest to what the corner needs explain it; the others are tried only where none of them does.
             break
@@ -405,20 +429,19 @@ def _best_opening(frame: _Frame, without: Fitted) -> tuple[Change, int, Fitted] 
             found.append((number, alone))
     found.sort(key=lambda item: item[1].left)
     if not found or found[0][1].left > without.left:
-        return None
+        return []
     # Where none explains it alone, another opening shows beside it: each is tried with what acts as it is placed.
     tries = found[:1] if found[0][1].left < NOISE else found
-    best: tuple[int, Fitted] | None = None
+    joint: list[tuple[int, Fitted]] = []
     for tried, (number, alone) in enumerate(tries):
         if frame.watch.stopped():
             break
         frame.watch.reached(0.7 + 0.2 * tried / len(tries))
         others = frame.acting(imaged[number])
-        joint = frame.fit(Change.OPENING, imaged[number], others, alone) if others else None
-        here = joint if joint is not None and joint.left <= alone.left else alone
-        if best is None or here.left < 0.995 * best[1].left:
-            best = number, here
-    return None if best is None else (Change.OPENING, *best)
+        there = frame.fit(Change.OPENING, imaged[number], others, alone) if others else None
+        joint.append((number, there if there is not None and there.left <= alone.left else alone))
+    joint += found[len(tries) :]
+    return sorted(joint, key=lambda item: item[1].left)
 
 
 def _candidates(imaged: Sequence[ImagedAperture]) -> list[tuple[int, ImagedAperture]]:
@@ -437,32 +460,6 @@ def _candidates(imaged: Sequence[ImagedAperture]) -> list[tuple[int, ImagedApert
 def _depth(frame: _Frame, here: Fitted) -> Estimate:
     base = frame.readout.layout.first_order.entrance_pupil.value
     return estimate_of(base + float(here.values[0]), float(here.deviations[0]))
-
-
-def _exit_pupil(frame: _Frame, found: Explained) -> Estimate | None:
-    """Return where the exit pupil is, if the opening that seems narrower or wider is as it was measured."""
-    one, value = found.imaged, found.value
-    if one is None or value is None or found.change is not Change.OPENING or one.image.front or found.doubtful:
-        return None
-    width, known = one.placed.diameter, frame.readout.layout.first_order.exit_pupil
-    agrees = value.low - width.tolerance <= width.value <= value.high + width.tolerance
-    if width.origin is not Origin.MEASURED or known.origin is Origin.MEASURED or agrees:
-        return None
-    every = tuple(other.image for other in frame.readout.light.imaged if not other.image.front)
-    fitted = frame.fit(Change.EXIT, None, every, None)
-    if fitted is None or fitted.left > max(AS_GOOD * found.left, NOISE):
-        return None
-    off = TWO_SIDED_95 * float(fitted.deviations[0])
-    # A width that is off by its tolerance, or by what a cell leaves open, moves the pupil as well.
-    pupil_mm, ahead_mm = frame.readout.light.pupil.exit_distance_mm, max(one.image.distance_mm, LEAST_AHEAD_MM)
-    share = max(width.tolerance / width.value, CELL_OFF)
-    off = math.hypot(off, 1000.0 * share * (1.0 / ahead_mm - 1.0 / pupil_mm))
-    model = frame.model((), Change.EXIT)
-    low, middle, high = (
-        model.pupil_with(fitted.values + np.eye(fitted.values.size)[0] * step).exit_distance_mm
-        for step in (off, 0.0, -off)
-    )
-    return Estimate(middle, low, high) if high < FARTHEST_PUPIL_MM else None
 
 
 def _explained(frame: _Frame, change: Change, number: int, here: Fitted, without: Fitted) -> Explained:

@@ -25,6 +25,8 @@ WORST_CONDITION = 1e7
 # Neighbouring cells err alike where the model leaves something out: by so much the deviations are widened. Of flats
 # made ray by ray 91 % place inside the 95 % interval without it (tests/frames).
 INFLATED = 1.3
+# A cell stands for its middle, and light falls along a curve: a width is off by such a share of itself at least.
+CELL_OFF = 0.001
 STEP = np.array([0.02, 0.02, 0.02, 0.05, *[1e-3] * 6, 1e-3])
 # Where the values are: three of the change, the falloff's exponent, the lamp's level, slopes and curvatures, the bias.
 FALLOFF, LEVEL, BIAS, COUNT = 3, 4, 10, 11
@@ -153,7 +155,7 @@ class FlatModel:
     def shape(self, v: Array) -> Array:
         """Return falloff times the open share of the pupil."""
         lit = self.cosine ** v[FALLOFF]
-        changed = self._changed(v)
+        changed = self.changed(v)
         if self.change is Change.OPENING and changed is not None and not self.others:
             return np.asarray(lit * _open(self.pupil, changed, self.places))
         others = self.others
@@ -171,7 +173,8 @@ class FlatModel:
         per_mm = min(max(self.pupil.convergence_per_mm + float(v[0]) / 1000.0, 1e-6), 1.0 / NEAREST_PUPIL_MM)
         return replace(self.pupil, exit_distance_mm=1.0 / per_mm)
 
-    def _changed(self, v: Array) -> ApertureImage | None:
+    def changed(self, v: Array) -> ApertureImage | None:
+        """Return the aperture as values have it; None where none may differ."""
         if self.imaged is None:
             return None
         image = self.imaged.image

@@ -84,7 +84,7 @@ def flat_words(reading: FlatReading) -> list[str]:
         return [str(FLAT_TROUBLES[reading.trouble]), *told]
     found = reading.explained
     assert found is not None
-    told = [*_explained_words(found, reading.exit_mm), *told]
+    told = [*_explained_words(found, reading.exit_mm), *_rival_words(reading), *told]
     if reading.depth is not None and found.change is Change.NOTHING:
         told.append(
             say(
@@ -114,6 +114,30 @@ def flat_words(reading: FlatReading) -> list[str]:
         )
     )
     return told
+
+
+def _rival_words(reading: FlatReading) -> list[str]:
+    """Return which other openings may be meant, and which two explain a flat together."""
+    lines = []
+    if reading.rivals:
+        listed = ", ".join(
+            say("{name} ({percent:.0f} % as likely)", name=name, percent=100.0 * share)
+            for name, share in reading.rivals
+        )
+        lines.append(say("About as well: {listed}.", listed=listed))
+    if reading.together is not None:
+        first, second = (estimate_words(one, say("mm")) for one in reading.together.clear_mm)
+        names = reading.together.names
+        lines.append(
+            say(
+                "Two together explain it better: {name} at {first} and {name_2} at {second} clear.",
+                name=names[0],
+                first=first,
+                name_2=names[1],
+                second=second,
+            )
+        )
+    return lines
 
 
 def _light_words(reading: FlatReading) -> list[str]:

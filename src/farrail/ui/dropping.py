@@ -21,7 +21,7 @@ class Dropping(QObject):
         self, window: QWidget, frames: Callable[[list[Path]], None], workbook: Callable[[Path], None],
         table: Callable[[Path], None], said: Callable[[str, bool], None],
     ) -> None:  # fmt: skip
-        """Serve one window: frames, a workbook and a table each have their taker; `said` is given the reason for others."""
+        """Serve one window: frames, a workbook and a table have takers each; `said` is given the reason for others."""
         super().__init__(window)
         self._frames, self._workbook, self._table = frames, workbook, table
         self._say = said

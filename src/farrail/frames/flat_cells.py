@@ -1,9 +1,12 @@
-"""Cells of a flat in the shadow of dust."""
+"""Cells of a flat: those in the shadow of dust, and the darkest corner."""
+
+import math
 
 import numpy as np
 from numpy.typing import NDArray
 
 from farrail.optics.clipping import Array
+from farrail.parts.kinds.cameras import Camera
 
 # A cell is compared with those so many cells on both sides; darker by so many times the noise, and by this share, it is
 # in the shadow of dust. More of the frame than this is not dust.
@@ -30,3 +33,18 @@ def dusty_cells(light: Array, sigma: Array, shape: tuple[int, int]) -> NDArray[n
     noise = sigma.reshape(shape)[reach:-reach, reach:-reach]
     found[reach:-reach, reach:-reach] = dips > np.maximum(MOTE_NOISE * noise, MOTE_DEPTH * inner)
     return np.asarray(found.ravel() if found.mean() < MOST_MOTES else np.zeros(found.size, dtype=bool))
+
+
+def darkest_corner(share: Array, places: Array, camera: Camera) -> tuple[float, tuple[int, int]]:
+    """Return how many stops the darkest corner loses, and which corner of the picture it is."""
+    half = np.array([camera.sensor_width_mm.value, camera.sensor_height_mm.value]) / 2.0
+    worst, which = 1.0, (1, 1)
+    for right in (1, -1):
+        for up in (1, -1):
+            # The picture is upside down on the sensor.
+            corner = np.array([-right, -up]) * half
+            near = np.argsort(np.hypot(*(places - corner).T))[:4]
+            seen = float(np.median(share[near]))
+            if seen < worst:
+                worst, which = seen, (right, up)
+    return (-math.log2(worst) if worst > 0.0 else math.inf), which

@@ -1,0 +1,96 @@
+"""Openings that explain a flat about as well as the one named, and a second one where one alone does not."""
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from farrail.frames.estimate import Estimate, estimate_of
+from farrail.frames.flat_model import INFLATED, Change, Fitted, FlatModel
+from farrail.optics.pupils import ApertureImage
+from farrail.readouts.light.aperture_images import ImagedAperture
+
+# An opening less likely than this share of the likeliest is no rival.
+LEAST_LIKELY = 0.05
+# A second opening is named where both together leave less than this share of what one alone leaves.
+TOGETHER = 0.75
+
+# A number among the train's openings, and its fit.
+Tried = tuple[int, Fitted]
+Fit = Callable[[Change, ImagedAperture, tuple[ApertureImage, ...], Fitted | None], Fitted | None]
+Acting = Callable[[ImagedAperture, ImagedAperture], tuple[ApertureImage, ...]]
+
+
+@dataclass(frozen=True)
+class Together:
+    """Two openings that explain a flat together.
+
+    Attributes:
+        names: of their parts.
+        clear_mm: how wide each is.
+        left: what they leave, against the noise.
+    """
+
+    names: tuple[str, str]
+    clear_mm: tuple[Estimate, Estimate]
+    left: float
+
+
+def likelihoods(tried: Sequence[Tried], best: Tried, cells: int) -> tuple[tuple[int, float], ...]:
+    """Return the other openings that may be meant, each with its likelihood against the best, the likeliest first.
+
+    Squares of what is left against the noise are χ² per cell; neighbouring cells err alike, so it is widened as the
+    intervals are: ``exp(−χ²/2)`` of the difference.
+
+    Args:
+        tried: every opening's best fit.
+        best: the one named.
+        cells: how many cells there are.
+    """
+    floor = max(best[1].left, 1.0) * INFLATED
+    found = []
+    for number, one in tried:
+        more = cells * (one.left**2 - best[1].left ** 2) / floor**2
+        likely = math.exp(-max(more, 0.0) / 2.0)
+        if number != best[0] and likely >= LEAST_LIKELY:
+            found.append((number, likely))
+    return tuple(sorted(found, key=lambda item: -item[1]))
+
+
+def second_opening(
+    imaged: Sequence[ImagedAperture], tried: Sequence[Tried], best: Tried, fit: Fit, acting: Acting,
+    model: Callable[[ImagedAperture], FlatModel],
+) -> Together | None:  # fmt: skip
+    """Return two openings that explain a flat together; None where a second one does not help.
+
+    Args:
+        imaged: the train's openings.
+        tried: every opening's best fit alone.
+        best: the one named.
+        fit: fits one opening with what else acts.
+        acting: what acts but the places of two openings.
+        model: the model of an opening alone.
+    """
+    first, alone = imaged[best[0]], best[1]
+    narrow = model(first).changed(alone.values)
+    found: tuple[int, Fitted] | None = None
+    for number, start in tried:
+        if number == best[0] or narrow is None:
+            continue
+        there = fit(Change.OPENING, imaged[number], (narrow, *acting(first, imaged[number])), start)
+        if there is not None and (found is None or there.left < found[1].left):
+            found = number, there
+    if found is None:
+        return None
+    # Once more for the first, now that the second is known.
+    second, there = imaged[found[0]], found[1]
+    image = model(second).changed(there.values)
+    again = None if image is None else fit(Change.OPENING, first, (image, *acting(first, second)), alone)
+    if again is None or min(again.left, there.left) > TOGETHER * alone.left:
+        return None
+    clear = (_clear(first, again), _clear(second, there))
+    names = first.placed.part.name, second.placed.part.name
+    return Together(names, clear, min(again.left, there.left))
+
+
+def _clear(one: ImagedAperture, fitted: Fitted) -> Estimate:
+    return estimate_of(float(fitted.values[0]), float(fitted.deviations[0]), 2.0 / one.scale)
