@@ -274,7 +274,7 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
         found.append((Change.NOTHING, -1, as_laid))
     frame.watch.reached(0.2)
     # What leaves only noise needs no other explanation.
-    enough = as_laid is not None and (as_laid.left < NOISE or as_laid.misfit < LITTLE_LEFT)
+    enough = as_laid is not None and _enough(as_laid)
     tried = [] if enough else _openings(frame, without)
     if tried:
         found.append((Change.OPENING, *tried[0]))
@@ -337,7 +337,7 @@ def _rivals(frame: _Frame, tried: list[tuple[int, Fitted]], found: Explained) ->
     imaged = frame.readout.light.imaged
     likely = likelihoods(tried, tried[0], frame.share.size)
     rivals = tuple((imaged[number].placed.part.name, share) for number, share in likely)
-    if tried[0][1].left < NOISE or frame.watch.stopped():
+    if _enough(tried[0][1]) or frame.watch.stopped():
         return {"rivals": rivals}
 
     def acting(one: ImagedAperture, other: ImagedAperture) -> tuple[ApertureImage, ...]:
@@ -403,6 +403,11 @@ def _laid_stops(frame: _Frame, change: Change, number: int, here: Fitted) -> flo
     return -math.log2(worst) if worst > 2.0**-MOST_STOPS else MOST_STOPS
 
 
+def _enough(one: Fitted) -> bool:
+    """Whether a fit leaves nothing that another explanation is needed for."""
+    return one.left < NOISE or one.misfit < LITTLE_LEFT
+
+
 def _as_good(one: Fitted, best: Fitted) -> bool:
     return one.left <= max(AS_GOOD * best.left, NOISE) or one.misfit < LITTLE_LEFT
 
@@ -420,7 +425,7 @@ def _openings(frame: _Frame, without: Fitted) -> list[tuple[int, Fitted]]:
     for tried, (number, one) in enumerate(candidates):
         if frame.watch.stopped():
             return []
-        if tried >= MOST_CANDIDATES and found and min(alone.left for _, alone in found) < NOISE:
+        if tried >= MOST_CANDIDATES and any(_enough(alone) for _, alone in found):
             # Those nearest to what the corner needs explain it; the others are tried only where none of them does.
             break
         frame.watch.reached(0.2 + 0.5 * tried / len(candidates))
@@ -431,7 +436,7 @@ def _openings(frame: _Frame, without: Fitted) -> list[tuple[int, Fitted]]:
     if not found or found[0][1].left > without.left:
         return []
     # Where none explains it alone, another opening shows beside it: each is tried with what acts as it is placed.
-    tries = found[:1] if found[0][1].left < NOISE else found
+    tries = found[:1] if _enough(found[0][1]) else found
     joint: list[tuple[int, Fitted]] = []
     for tried, (number, alone) in enumerate(tries):
         if frame.watch.stopped():
