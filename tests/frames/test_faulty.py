@@ -4,10 +4,12 @@ import pytest
 
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.frames.flat import read_flat
+from farrail.frames.kinds import FrameKind
 from farrail.frames.picture import Picture
 from farrail.frames.words import flat_words
 from farrail.parts.provenance import measured
 from farrail.readouts.read import read
+from farrail.simulated.bench_frames import bench_frames
 from tests.frames.faulty import tries
 from tests.frames.healthy import COLUMNS, ROWS
 from tests.frames.how_often import COUNT
@@ -77,3 +79,10 @@ def test_two_narrow_openings_are_named_together() -> None:
         truth = next(wrong[n][0] for n in wrong if names[n] == name)
         assert estimate.value == pytest.approx(truth, abs=0.25)
     assert any("Two together explain it better" in line for line in flat_words(reading))
+
+
+def test_no_bias_is_claimed_of_frames_that_have_none() -> None:
+    """Six frames of the simulated bench camera, its pedestal taken off: a fault each, and no bias."""
+    readout = read(demo_workbook().train("lantern-apsc"), demo_workbook().by_id)
+    for seed in range(1, 7):
+        assert read_flat(bench_frames(readout, FrameKind.FLAT, seed)[0], readout).bias is None, seed
