@@ -48,8 +48,8 @@ MOST_CANDIDATES = 5
 SIMPLER = (Change.NOTHING, Change.DEPTH, Change.REACH, Change.OPENING)
 # A part is named only where smooth uneven light leaves so many times more; below the first share it is all explained.
 SMOOTH_WORSE, SMOOTH_LEFT = 1.25, 0.005
-# An uneven lamp of less than this share is not worth a word. What other openings of one place take may look like a bias of
-# up to this share.
+# An uneven lamp of less than this share is not worth a word. What other openings of one place take may look like a bias
+# of up to this share.
 LEAST_UNEVEN, LEAST_BIAS = 0.01, 0.02
 # More stops than this is dark.
 MOST_STOPS = 10.0
