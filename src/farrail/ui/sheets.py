@@ -28,7 +28,9 @@ RAIL_KEYS = (
 TABLE_KEYS = (
     (N_("Enter"), N_("Do what the row offers, or show it in full")),
     (N_("type, or F2"), N_("Type over a value")),
-    ("Ctrl+C", N_("Copy the table")),
+    ("Ctrl+C", N_("Copy the table; in Parts the selected parts")),
+    (N_("Delete, F2, Ctrl+D"), N_("In Parts: remove, rename, duplicate")),
+    ("Ctrl+V", N_("In Parts: paste copied parts or rows of a spreadsheet")),
     ("Ctrl+Alt+S", N_("Sort the shelf by the column")),
     (N_("arrows"), N_("In a picture: point by point")),
 )
