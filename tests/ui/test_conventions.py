@@ -6,7 +6,7 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import QItemSelectionModel, QMimeData, QPoint, Qt, QUrl
 from PySide6.QtGui import QAction, QDragEnterEvent, QDropEvent
-from PySide6.QtWidgets import QApplication, QLineEdit
+from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QTreeWidget
 from tests.ui.hands import found
 from tests.ui.test_close_up_station import settle
 from tests.ui.test_keys import CTRL, Keys
@@ -14,6 +14,7 @@ from tests.ui.test_keys import CTRL, Keys
 from farrail import language
 from farrail.parts.registry import KIND_NAMES
 from farrail.ui.stations.parts import PartsStation
+from farrail.ui.widgets.mnemonics import HAS_ONE
 from farrail.ui.window import MainWindow
 from farrail.ui.window_menus import WindowMenus
 from farrail.workbook.shelf_view import Facet
@@ -212,3 +213,19 @@ def test_escape_in_a_field_brings_the_old_value_back(window: MainWindow) -> None
     keys.press(Qt.Key.Key_Tab)
     assert window.session.workbook.by_id[part.id].name == part.name
     assert found(window, QLineEdit, "shelf_search").text() == ""
+
+
+def test_every_entry_of_the_menus_has_a_letter_of_its_own(window: MainWindow) -> None:
+    menus = [window.header.workbook_menu, *window.header.workbook_menu.findChildren(QMenu), window.header.train_menu]
+    assert len(menus) > 6
+    for menu in menus:
+        menu.aboutToShow.emit()
+        entries = [one.text() for one in menu.actions() if one.text() and not one.isSeparator()]
+        letters = [one.group(1).casefold() for text in entries if (one := HAS_ONE.search(text))]
+        assert len(set(letters)) == len(letters), menu.objectName()
+        assert len(letters) >= min(len(entries), 20), (menu.objectName(), entries)
+    # The names of commands elsewhere are without it.
+    Keys(window).press(Qt.Key.Key_K, CTRL)
+    listed = found(QApplication.activePopupWidget() or window, QTreeWidget, "palette_list")
+    names = [str(listed.model().index(row, 0).data()) for row in range(listed.model().rowCount())]
+    assert not [name for name in names if "&" in name]

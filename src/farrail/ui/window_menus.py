@@ -14,6 +14,7 @@ from farrail.ui.actions.picked import PickedCommands
 from farrail.ui.actions.trains import TrainCommands
 from farrail.ui.header import Header
 from farrail.ui.stations.registry import STATIONS
+from farrail.ui.widgets.mnemonics import keep_letters
 from farrail.ui.widgets.palette import Entry
 from farrail.ui.widgets.plain import plain_title
 
@@ -34,6 +35,9 @@ class WindowMenus(QObject):
         self._trains, self._ways = trains, ways
         self._fill_menus()
         self._picked = PickedCommands(trains.session, actions, self)
+        # The menus fill themselves first: what is connected later runs later.
+        for menu in (header.workbook_menu, *header.workbook_menu.findChildren(QMenu), header.train_menu):
+            keep_letters(menu)
 
     def _fill_menus(self) -> None:
         menu, act = self._header.workbook_menu, self._actions
