@@ -299,3 +299,15 @@ def test_stars_of_one_corner_tell_of_tilt_and_not_of_spacing() -> None:
     base = flattened({"a": 54.0}, ShortStars.RADIAL)
     one = stars("a", StarShape.RADIAL).model_copy(update={"corners": ("top_left",)})
     assert list(learn_back_focus(Evidence([one], base.states, base.shelf), corrector_of(base))) == []
+
+
+def test_each_kind_says_what_it_calibrates() -> None:
+    """What the log calibrates from says so where it is entered; what it does not, says that."""
+    from farrail.logbook.kinds.evening import FilterFocus
+    from farrail.logbook.kinds.stars import CornerStars
+    from farrail.logbook.learning.doubts import MEASURES
+    from farrail.logbook.registry import OBSERVATIONS
+    from farrail.logbook.words import serves_words
+
+    says = {kind for kind in OBSERVATIONS.values() if serves_words(kind).startswith("Calibrates ")}
+    assert says == {*MEASURES, CornerStars, FilterFocus}

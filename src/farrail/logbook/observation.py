@@ -107,6 +107,8 @@ class Observation(Tagged):
 
     kind_name: ClassVar[Message] = Message("")
     rank: ClassVar[int] = 500
+    # Which values it calibrates; "" where it is only compared with the prediction.
+    calibrates: ClassVar[Message] = Message("")
     # Whether an observation of it says something without a number of its own.
     only_words: ClassVar[bool] = False
 

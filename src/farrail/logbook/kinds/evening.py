@@ -24,6 +24,7 @@ class FilterFocus(Observation):
     """Where the focuser is with a filter, and with another one the same evening: the difference is the offset."""
 
     kind_name = N_("focus with a filter")
+    calibrates = N_("the parfocal table")
     rank = 76
 
     kind: Literal["filter_focus"] = "filter_focus"

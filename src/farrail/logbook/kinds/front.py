@@ -61,6 +61,7 @@ class Darkening(Observation):
     """A corner seen to darken: the longest focal length at which it still shows so much."""
 
     kind_name = N_("corner darkens")
+    calibrates = N_("the entrance pupil, or the clear width of the part that shows")
     rank = 10
 
     kind: Literal["darkening"] = "darkening"
@@ -167,6 +168,7 @@ class PupilInFrame(Observation):
     """Where the entrance pupil is by a photo of an even wall behind a front stack, all parts as they are placed."""
 
     kind_name = N_("entrance pupil in a frame")
+    calibrates = N_("the entrance pupil")
     rank = 25
 
     kind: Literal["pupil_in_frame"] = "pupil_in_frame"
@@ -193,6 +195,7 @@ class OpeningInFrame(Observation):
     """
 
     kind_name = N_("opening in a frame")
+    calibrates = N_("the clear width of the part")
     rank = 27
 
     kind: Literal["opening_in_frame"] = "opening_in_frame"
@@ -224,6 +227,7 @@ class ExitPupilInFrame(Observation):
     """Where the exit pupil is by a frame of an even wall: behind an opening whose width was measured."""
 
     kind_name = N_("exit pupil in a frame")
+    calibrates = N_("the exit pupil")
     rank = 28
 
     kind: Literal["exit_pupil_in_frame"] = "exit_pupil_in_frame"

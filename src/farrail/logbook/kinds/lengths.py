@@ -22,6 +22,7 @@ class PathLength(Observation):
     """A length measured across the rear train, shoulder to shoulder, or to the sensor."""
 
     kind_name = N_("length measured")
+    calibrates = N_("the lengths of the parts measured across")
     rank = 80
 
     kind: Literal["path_length"] = "path_length"

@@ -42,6 +42,7 @@ class FieldWidth(Observation):
     """How wide a piece of a tape measure fills the frame, at the nearest focus or elsewhere."""
 
     kind_name = N_("width of tape seen")
+    calibrates = N_("the magnification at closest focus")
     rank = 30
 
     kind: Literal["field_width"] = "field_width"

@@ -32,6 +32,7 @@ class CornerStars(Observation):
     """How stars in the corners look with the spacing as placed."""
 
     kind_name = N_("corner stars")
+    calibrates = N_("the back focus of the corrector")
     rank = 50
 
     kind: Literal["corner_stars"] = "corner_stars"

@@ -29,7 +29,7 @@ from farrail.logbook.learning.model import Evidence
 from farrail.logbook.observation import Observation
 from farrail.logbook.registry import OBSERVATIONS
 from farrail.logbook.state import as_laid, state_on
-from farrail.logbook.words import difference_words, kind_words
+from farrail.logbook.words import difference_words, kind_words, serves_words
 from farrail.parts.written import Written
 from farrail.ui.session import Session
 from farrail.ui.stations.log_fields import Answer, CornerBoxes, answers_of
@@ -90,6 +90,10 @@ class EntryPage(QWidget):
         self._beside = Label()
         self._beside.setObjectName("log_beside")
         self._beside.setWordWrap(True)
+        self._serves = Label()
+        self._serves.setObjectName("log_serves")
+        self._serves.setProperty("role", "steel")
+        self._serves.setWordWrap(True)
         self.save = self._button("log_save", say("Save entry"), self.give)
         self._photo = self._button("log_photo", say("Photo…"), self._ask_photo)
         self._aside = self._button("log_aside", say("Set aside"), self.set_aside)
@@ -106,6 +110,7 @@ class EntryPage(QWidget):
         box.setSpacing(8)
         box.addLayout(head)
         box.addWidget(scroll, 1)
+        box.addWidget(self._serves)
         box.addWidget(self._beside)
         box.addLayout(buttons)
 
@@ -209,6 +214,7 @@ class EntryPage(QWidget):
         self._answers = []
         self.save.setEnabled(kind is not None)
         self._photo.setEnabled(kind is not None)
+        self._serves.setText("" if kind is None else serves_words(kind))
         if kind is None:
             return
         readout = self._session.readout
