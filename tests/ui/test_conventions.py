@@ -216,11 +216,16 @@ def test_escape_in_a_field_brings_the_old_value_back(window: MainWindow) -> None
 
 
 def test_every_entry_of_the_menus_has_a_letter_of_its_own(window: MainWindow) -> None:
-    menus = [window.header.workbook_menu, *window.header.workbook_menu.findChildren(QMenu), window.header.train_menu]
-    assert len(menus) > 6
+    every = [window.header.workbook_menu, *window.header.workbook_menu.findChildren(QMenu)]
+    # Menus of names show names as they are.
+    menus = [menu for menu in every if menu.objectName() not in ("versions_menu", "ways_menu")]
+    assert len(menus) > 5
     for menu in menus:
         menu.aboutToShow.emit()
         entries = [one.text() for one in menu.actions() if one.text() and not one.isSeparator()]
+        if not any(HAS_ONE.search(text) for text in entries):
+            assert len(entries) < 8  # the recent files
+            continue
         letters = [one.group(1).casefold() for text in entries if (one := HAS_ONE.search(text))]
         assert len(set(letters)) == len(letters), menu.objectName()
         assert len(letters) >= min(len(entries), 20), (menu.objectName(), entries)

@@ -35,9 +35,11 @@ class WindowMenus(QObject):
         self._trains, self._ways = trains, ways
         self._fill_menus()
         self._picked = PickedCommands(trains.session, actions, self)
-        # The menus fill themselves first: what is connected later runs later.
-        for menu in (header.workbook_menu, *header.workbook_menu.findChildren(QMenu), header.train_menu):
-            keep_letters(menu)
+        # Menus of names, such as those of trains and recent files, have none: a name is shown as it is.
+        of_names = (self._recent_menu, self._versions_menu, self._ways_menu)
+        for menu in (header.workbook_menu, *header.workbook_menu.findChildren(QMenu)):
+            if menu not in of_names:
+                keep_letters(menu)
 
     def _fill_menus(self) -> None:
         menu, act = self._header.workbook_menu, self._actions

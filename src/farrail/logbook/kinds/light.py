@@ -22,7 +22,7 @@ class FilterStops(Observation):
     """Two readings of a meter, without a filter and with it, all else alike."""
 
     kind_name = N_("filter metered")
-    calibrates = N_("what the filter costs in light")
+    calibrates = N_("the light the filter takes")
     rank = 75
 
     kind: Literal["filter_stops"] = "filter_stops"
