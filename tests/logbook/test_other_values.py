@@ -306,8 +306,8 @@ def test_each_kind_says_what_it_calibrates() -> None:
     from farrail.logbook.kinds.evening import FilterFocus
     from farrail.logbook.kinds.stars import CornerStars
     from farrail.logbook.learning.doubts import MEASURES
+    from farrail.logbook.observation import serves_words
     from farrail.logbook.registry import OBSERVATIONS
-    from farrail.logbook.words import serves_words
 
     says = {kind for kind in OBSERVATIONS.values() if serves_words(kind).startswith("Calibrates ")}
     assert says == {*MEASURES, CornerStars, FilterFocus}

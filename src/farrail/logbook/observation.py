@@ -7,7 +7,7 @@ from typing import Annotated, ClassVar
 
 from pydantic import Field
 
-from farrail.language import Message
+from farrail.language import Message, say
 from farrail.parts.field_info import FieldInfo
 from farrail.parts.frozen import Tagged
 from farrail.parts.inventory_item import PartId
@@ -148,3 +148,10 @@ class Observation(Tagged):
         part: PartId | None = getattr(self, "part", None)
         if part:
             yield part
+
+
+def serves_words(kind: type[Observation]) -> str:
+    """Return what a kind of observation is for."""
+    if kind.calibrates.id:
+        return say("Calibrates {what}.", what=str(kind.calibrates))
+    return say("Compared with the prediction where there is one; it calibrates no value.")

@@ -266,13 +266,6 @@ TELLERS: dict[type[Observation], Callable[[Any, Names], str]] = {
 }
 
 
-def serves_words(kind: type[Observation]) -> str:
-    """Return what a kind of observation is for."""
-    if kind.calibrates.id:
-        return say("Calibrates {what}.", what=str(kind.calibrates))
-    return say("Compared with the prediction where there is one; it calibrates no value.")
-
-
 def difference_words(compared: Compared | None) -> str:
     """Return an observation beside its prediction in one sentence; "" where nothing was predicted of its kind."""
     if compared is None:

@@ -26,10 +26,10 @@ from farrail.logbook.beside import beside
 from farrail.logbook.entered import entered, with_tolerance
 from farrail.logbook.kinds.front import Darkening
 from farrail.logbook.learning.model import Evidence
-from farrail.logbook.observation import Observation
+from farrail.logbook.observation import Observation, serves_words
 from farrail.logbook.registry import OBSERVATIONS
 from farrail.logbook.state import as_laid, state_on
-from farrail.logbook.words import difference_words, kind_words, serves_words
+from farrail.logbook.words import difference_words, kind_words
 from farrail.parts.written import Written
 from farrail.ui.session import Session
 from farrail.ui.stations.log_fields import Answer, CornerBoxes, answers_of
