@@ -86,6 +86,17 @@ def test_entries_are_proposed_with_the_day_and_the_evening_s_facts(evening: Path
     assert not any(proposed[name].entries for name in ("wall.fits", "dark.fits", "broken.fits"))
 
 
+def test_a_photo_that_does_not_say_what_it_shows_accuses_no_part(tmp_path: Path) -> None:
+    """A picture brighter on one side, of the sea stacks' sensor: taken for a flat it would blame something."""
+    from PIL import Image
+
+    shade = np.linspace(20.0, 240.0, 600, dtype=np.float32)[None, :].repeat(400, axis=0).astype(np.uint8)
+    Image.fromarray(np.stack([shade] * 3, axis=-1)).save(tmp_path / "coast.jpg")
+    (one,) = propose([tmp_path / "coast.jpg"], BOOK, BOOK.train("sea-stacks"))
+    assert not one.entries
+    assert "does not say what it shows" in one.lines[0]
+
+
 def test_the_command_line_writes_only_when_asked(evening: Path, tmp_path: Path) -> None:
     book = tmp_path / "mine.farrail.json"
     shutil.copy(evening / "demo.farrail.json", book)

@@ -24,7 +24,7 @@ NOTHING = 1
 EXPOSURE_S = 2.0
 # Kinds that take several frames.
 # What the header of a simulated frame calls what it shows.
-IMAGE_TYPES = {FrameKind.FLAT: "Flat Field"}
+IMAGE_TYPES = {FrameKind.FLAT: "Flat Field", FrameKind.DUST: "Flat Field", FrameKind.STARS: "Light Frame"}
 SEVERAL = (FrameKind.FLAT, FrameKind.STARS, FrameKind.DUST)
 
 
@@ -79,21 +79,21 @@ def _flat(looked: Looked) -> dict[str, Any]:
 
 def _flat_of(reading: FlatReading, name: str = "") -> dict[str, Any]:
     found = reading.explained
-    told: dict[str, Any] = {"file": name} if name else {}
-    told |= {"corner_stops": reading.corner_stops, "darkest": list(reading.darkest), "trouble": reading.trouble,
+    data: dict[str, Any] = {"file": name} if name else {}
+    data |= {"corner_stops": reading.corner_stops, "darkest": list(reading.darkest), "trouble": reading.trouble,
              "explained": None}  # fmt: skip
     if found is not None:
         placed = None if found.imaged is None else found.imaged.placed
-        told["explained"] = {
+        data["explained"] = {
             "change": found.change, "part": None if placed is None else placed.part.id,
             "path": None if placed is None else placed.path, "value_mm": _ends(found.value),
             "right_mm": _ends(found.right), "up_mm": _ends(found.up), "falloff": _ends(found.falloff),
             "off_axis": found.surely_off, "misfit": found.misfit, "without": found.without,
         }  # fmt: skip
-    told["suspects"], told["lamp_uneven"], told["bias"] = reading.suspects, reading.lamp_uneven, _ends(reading.bias)
-    told["entrance_pupil_mm"] = _ends(reading.depth)
-    told["worst_difference_stops"] = None if reading.worst is None else reading.worst[0]
-    return told
+    data["suspects"], data["lamp_uneven"], data["bias"] = reading.suspects, reading.lamp_uneven, _ends(reading.bias)
+    data["entrance_pupil_mm"] = _ends(reading.depth)
+    data["worst_difference_stops"] = None if reading.worst is None else reading.worst[0]
+    return data
 
 
 def _dust(looked: Looked) -> dict[str, Any]:
@@ -153,16 +153,16 @@ def bench_header(readout: Readout, columns: int) -> dict[str, object]:
     camera, first = readout.layout.camera, readout.layout.first_order
     assert camera is not None
     lens = readout.layout.optic
-    told: dict[str, object] = {
+    header: dict[str, object] = {
         "XPIXSZ": round(1000.0 * camera.sensor_width_mm.value / columns, 4),
         "FOCALLEN": round(first.focal_length.value, 2), "FOCRATIO": round(first.f_number.value, 2),
         "EXPTIME": EXPOSURE_S, "DATE-OBS": date.today().isoformat(),
     }  # fmt: skip
     if isinstance(lens, CameraLens):
-        told["FOCALLEN"] = round(first.own_focal_length.value, 2)
-    filters = (readout.layout.parts.get(laid.filter_in_beam or "") for laid in readout.layout.train.rear_train)
+        header["FOCALLEN"] = round(first.own_focal_length.value, 2)
+    filters = (readout.layout.parts.get(mounted.filter_in_beam or "") for mounted in readout.layout.train.rear_train)
     in_beam = next((part for part in filters if part is not None), None)
-    return told if in_beam is None else {**told, "FILTER": in_beam.name}
+    return header if in_beam is None else {**header, "FILTER": in_beam.name}
 
 
 def bench(
@@ -177,7 +177,8 @@ def bench(
     truth = hidden_truth(readout, kind, seed, focus_um)
     light = bench_light(readout, kind, truth, columns)
     header = {**bench_header(readout, light.shape[1]), "FOCUSPOS": focus_um, "OBJECT": kind.value}
-    header["IMAGETYP"] = IMAGE_TYPES.get(kind, "Light Frame")
+    if kind in IMAGE_TYPES:
+        header["IMAGETYP"] = IMAGE_TYPES[kind]
     write_bench_fits(out, light, header, mosaic=truth.mosaic)
     if tell:
         print("\n".join(truth_words(truth, readout, kind)))

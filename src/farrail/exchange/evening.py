@@ -40,7 +40,6 @@ class Proposed:
         kind: what it shows.
         lines: what it says, the verdict first; or why it was left out.
         entries: the entries it would make; () for none.
-        header: what the file says; None where it could not be read.
     """
 
     path: Path
@@ -48,7 +47,6 @@ class Proposed:
     kind: FrameKind | None
     lines: tuple[str, ...]
     entries: tuple[WriteDown, ...] = ()
-    header: FrameHeader | None = None
 
 
 def trains_of(header: FrameHeader, workbook: Workbook) -> tuple[Train, ...]:
@@ -84,8 +82,8 @@ def _slot_of(name: str, train: Train, workbook: Workbook) -> tuple[int, int] | N
     """Return where a filter is in a train by its name, or by how its name begins: member and slot."""
     wanted = name.casefold().strip()
     for exact in (True, False):
-        for index, laid in enumerate(train.row(Side.REAR)):
-            for slot, part in enumerate(laid.filters):
+        for index, mounted in enumerate(train.row(Side.REAR)):
+            for slot, part in enumerate(mounted.filters):
                 known = workbook.by_id[part].name.casefold() if part in workbook.by_id else ""
                 if known and (known == wanted if exact else known.split(" ")[0].startswith(wanted)):
                     return index, slot
@@ -104,7 +102,7 @@ def as_used(header: FrameHeader, train: Train, workbook: Workbook) -> Train:
 
 
 def propose(
-    paths: Sequence[Path], workbook: Workbook, train: Train | None = None, kind: FrameKind | None = None,
+    paths: Sequence[Path], workbook: Workbook, train: Train | None = None,
     stopped: Stopped = never, reached: Reached = lambda *_: None,
 ) -> tuple[Proposed, ...]:  # fmt: skip
     """Return what each frame would put into the log, in the order of the files.
@@ -113,7 +111,6 @@ def propose(
         paths: the frames.
         workbook: its trains are matched with them.
         train: the train that took them; None: found by what the files say.
-        kind: what they show; None: as the files say, and flats where they do not.
         stopped: says whether the answer is no longer wanted; what was looked at until then is returned.
         reached: called with how many frames are done, and of how many.
     """
@@ -121,33 +118,35 @@ def propose(
     for number, path in enumerate(paths):
         if stopped():
             break
-        found.append(_proposed(path, workbook, train, kind, stopped))
+        found.append(_proposed(path, workbook, train, stopped))
         reached(number + 1, len(paths))
     return tuple(found)
 
 
-def _proposed(
-    path: Path, workbook: Workbook, train: Train | None, kind: FrameKind | None, stopped: Stopped
-) -> Proposed:
+def _proposed(path: Path, workbook: Workbook, train: Train | None, stopped: Stopped) -> Proposed:
     try:
         header = read_header(path)
         if header.left_out:
-            return Proposed(path, None, None, (say("Left out: a dark or bias frame."),), header=header)
+            return Proposed(path, None, None, (say("Left out: a dark or bias frame."),))
         fitting = (train,) if train is not None else trains_of(header, workbook)
         if len(fitting) != 1:
-            return Proposed(path, None, header.kind, (_unmatched(fitting),), header=header)
+            return Proposed(path, None, header.kind, (_unmatched(fitting),))
+        if header.kind is None:
+            # A photo of anything else, taken for a flat, would accuse a healthy part.
+            return Proposed(path, fitting[0], None, (say("The file does not say what it shows; open it by itself."),))
         taken = as_used(header, fitting[0], workbook)
-        shows = kind or header.kind or FrameKind.FLAT
-        looked = look(shows, [read_frame(path, stopped)], read(taken, workbook.by_id), workbook.by_id, Watch(stopped))
+        looked = look(
+            header.kind, [read_frame(path, stopped)], read(taken, workbook.by_id), workbook.by_id, Watch(stopped)
+        )
     except FarRailError as error:
         return Proposed(path, None, None, (str(error),))
-    lines = (*looked_words(looked), *_told(header))
-    told = _told(header)
+    facts = _facts(header)
+    lines = (*looked_words(looked), *facts)
     entries = tuple(
-        WriteDown(of_kind, fitting[0].id, day_of((*values, ("day", header.day))), _noted(values, told))
+        WriteDown(of_kind, fitting[0].id, day_of((*values, ("day", header.day))), _noted(values, facts))
         for of_kind, values in seen_in(looked)
     )
-    return Proposed(path, fitting[0], shows, lines, entries, header)
+    return Proposed(path, fitting[0], header.kind, lines, entries)
 
 
 def _unmatched(fitting: Sequence[Train]) -> str:
@@ -157,23 +156,23 @@ def _unmatched(fitting: Sequence[Train]) -> str:
     return say("Several trains may have taken it: {listed}. Choose one.", listed=listed)
 
 
-def _noted(values: Values, told: Sequence[str]) -> dict[str, object]:
+def _noted(values: Values, facts: Sequence[str]) -> dict[str, object]:
     """Return an entry's values with what its file says of the evening at the end of its note."""
     entry = fields_of(values)
-    if told and "note" in entry:
-        entry["note"] = " ".join([str(entry["note"]), *told])[:2000]
+    if facts and "note" in entry:
+        entry["note"] = " ".join([str(entry["note"]), *facts])[:2000]
     return entry
 
 
-def _told(header: FrameHeader) -> tuple[str, ...]:
+def _facts(header: FrameHeader) -> tuple[str, ...]:
     """Return what a file says beside what is looked at: filter, temperature, rotator and focuser."""
-    told = []
+    facts = []
     if header.filter:
-        told.append(say("filter {name}", name=header.filter))
+        facts.append(say("filter {name}", name=header.filter))
     if header.temperature_c is not None:
-        told.append(say("sensor {celsius:.0f} °C", celsius=header.temperature_c))
+        facts.append(say("sensor {celsius:.0f} °C", celsius=header.temperature_c))
     if header.rotator_deg is not None:
-        told.append(say("rotator {degrees:.1f}°", degrees=header.rotator_deg))
+        facts.append(say("rotator {degrees:.1f}°", degrees=header.rotator_deg))
     if header.focus_um is not None:
-        told.append(say("focuser {at:.0f}", at=header.focus_um))
-    return (begun_large(say("{listed}.", listed=", ".join(told))),) if told else ()
+        facts.append(say("focuser {at:.0f}", at=header.focus_um))
+    return (begun_large(say("{listed}.", listed=", ".join(facts))),) if facts else ()

@@ -8,12 +8,12 @@ from typing import Any
 
 from farrail.errors import BadInput
 from farrail.exchange.frame_files import FITS, PLAIN, SUFFIXES, TIFF
+from farrail.exchange.photo import photo_facts
 from farrail.frames.kinds import FrameKind
 
 # Words of a file's own for what it shows, and those of frames that say nothing here.
 SHOWS = {"flat": FrameKind.FLAT, "light": FrameKind.STARS, "object": FrameKind.STARS, "science": FrameKind.STARS}
 LEFT_OUT = ("dark", "bias", "zero", "offset")
-EXIF, FOCAL, F_NUMBER, TAKEN = 0x8769, 0x920A, 0x829D, 0x9003
 
 
 @dataclass(frozen=True)
@@ -34,7 +34,6 @@ class FrameHeader:
         temperature_c: of the sensor.
         rotator_deg: angle of the rotator.
         focus_um: place of the focuser.
-        exposure_s: how long.
     """
 
     path: Path
@@ -50,7 +49,6 @@ class FrameHeader:
     temperature_c: float | None = None
     rotator_deg: float | None = None
     focus_um: float | None = None
-    exposure_s: float | None = None
 
 
 def frames_in(folder: Path) -> list[Path]:
@@ -87,11 +85,11 @@ def _fits(path: Path) -> FrameHeader:
         path, int(header["NAXIS1"]), int(header["NAXIS2"]),
         _number(header, "XPIXSZ"), _number(header, "FOCALLEN"), _number(header, "FOCRATIO"),
         str(header.get("FILTER", "")).strip(),
-        next((kind for word, kind in SHOWS.items() if word in shows), None),
+        next((kind for word, kind in SHOWS.items() if word in shows), _by_name(path)),
         any(word in shows for word in LEFT_OUT),
         str(header.get("DATE-OBS", ""))[:10] or None,
         _number(header, "CCD-TEMP", "TEMPERAT"), _number(header, "ROTATANG", "ROTATOR"),
-        _number(header, "FOCUSPOS", "FOCPOS"), _number(header, "EXPTIME", "EXPOSURE"),
+        _number(header, "FOCUSPOS", "FOCPOS"),
     )  # fmt: skip
 
 
@@ -100,11 +98,19 @@ def _photo(path: Path) -> FrameHeader:
 
     with Image.open(path) as photo:
         columns, rows = photo.size
-        told = photo.getexif().get_ifd(EXIF)
-    day = str(told.get(TAKEN, ""))[:10].replace(":", "-")
+    try:
+        facts = photo_facts(path)
+    except BadInput:
+        # It says nothing of how it was taken.
+        return FrameHeader(path, columns, rows, kind=_by_name(path))
     return FrameHeader(
-        path, columns, rows, focal_mm=_float(told.get(FOCAL)), f_number=_float(told.get(F_NUMBER)), day=day or None
+        path, columns, rows, focal_mm=facts.focal_mm, f_number=facts.f_number, day=facts.day, kind=_by_name(path)
     )
+
+
+def _by_name(path: Path) -> FrameKind | None:
+    """Return that a file shows a flat where it, or its folder, is called so."""
+    return FrameKind.FLAT if "flat" in f"{path.parent.name} {path.stem}".lower() else None
 
 
 def _number(header: Mapping[str, Any], *names: str) -> float | None:

@@ -173,7 +173,7 @@ class EveningSheet(QDialog):
         self._detail.setText("\n".join(self._found[row].lines) if picked else say("Select a frame to read it whole."))
         if self._found and not self.work.busy and self.work.asked:
             left = sum(one.train is None for one in self._found)
-            told = say_n(
+            words = say_n(
                 "{count} entry to add. Nothing is written before you accept it.",
                 "{count} entries to add. Nothing is written before you accept it.",
                 count,
@@ -185,7 +185,7 @@ class EveningSheet(QDialog):
                 left,
                 left=left,
             )
-            self._told.setText(joined(told, more if left else ""))
+            self._told.setText(joined(words, more if left else ""))
 
     def _choose(self) -> None:
         row = self.table.currentIndex().row()
