@@ -206,14 +206,14 @@ def read_flat(picture: Picture, readout: Readout, watch: Watch = UNWATCHED) -> F
     reading = FlatReading(cells, places, share, predicted, stops, darkest)
     if picture.full_share > MOST_FULL:
         return replace(reading, trouble=FlatTrouble.SATURATED)
-    told = np.isfinite(share)
-    if not top > 0.0 or told.mean() < 0.5:
+    clear = np.isfinite(share)
+    if not top > 0.0 or clear.mean() < 0.5:
         return replace(reading, trouble=FlatTrouble.DARK)
-    if float(share[told].min()) > 1.0 - LEAST_LOSS:
+    if float(share[clear].min()) > 1.0 - LEAST_LOSS:
         return replace(reading, trouble=FlatTrouble.EVEN)
     sigma = np.maximum(cells.sigma / top, 3e-4)
-    told &= ~dusty_cells(cells.light, sigma * top, cells.shape)
-    return _explain(_Frame(readout, places[told], share[told], sigma[told], watch), reading)
+    clear &= ~dusty_cells(cells.light, sigma * top, cells.shape)
+    return _explain(_Frame(readout, places[clear], share[clear], sigma[clear], watch), reading)
 
 
 @dataclass(frozen=True)
@@ -306,11 +306,11 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
         return unknown
     if change is not Change.NOTHING and uneven and smooth_noise < SMOOTH_WORSE * here.left:
         return replace(unknown, suspects=_suspects(frame, found, here))
-    told = _explained(frame, change, number, here, without)
+    explained = _explained(frame, change, number, here, without)
     reading = _with_light(frame, reading, change, number, here)
     return replace(
-        reading, explained=told, laid_stops=_laid_stops(frame, change, number, here), depth=depth,
-        exit_mm=_exit_pupil(frame, told), **_rivals(frame, tried, told),
+        reading, explained=explained, laid_stops=_laid_stops(frame, change, number, here), depth=depth,
+        exit_mm=_exit_pupil(frame, explained), **_rivals(frame, tried, explained),
     )  # fmt: skip
 
 

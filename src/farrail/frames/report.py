@@ -53,11 +53,11 @@ def looked_words(looked: Looked, flange_mm: float = FLANGE_MM) -> list[str]:
 def flat_told(looked: Looked, number: int) -> list[str]:
     """Return what one of several flats says; of a set each line names its own, and falloff is shown once."""
     picture, flat = looked.flats[number]
-    told = flat_words(flat)
+    sentences = flat_words(flat)
     if len(looked.flats) == 1:
-        return [*told, *_against(flat)]
-    told[0] = f"{_named(picture)}: {told[0]}"
-    return [*told[:2], *(told[2:] if number == 0 else [])] if flat.depth is None else told
+        return [*sentences, *_against(flat)]
+    sentences[0] = f"{_named(picture)}: {sentences[0]}"
+    return [*sentences[:2], *(sentences[2:] if number == 0 else [])] if flat.depth is None else sentences
 
 
 def _named(picture: Picture) -> str:
@@ -87,13 +87,13 @@ def _against(flat: FlatReading) -> list[str]:
 
 
 def _dust(looked: Looked) -> list[str]:
-    told = [dust_words(one) for one in looked.motes]
+    sentences = [dust_words(one) for one in looked.motes]
     if looked.stays:
-        told = [
+        sentences = [
             f"{line} {stayed_words(stays=stays)}" if one.sure else line
-            for one, line, stays in zip(looked.motes, told, looked.stays, strict=True)
+            for one, line, stays in zip(looked.motes, sentences, looked.stays, strict=True)
         ]
-    return told
+    return sentences
 
 
 def _laid_words(error_mm: float) -> str:

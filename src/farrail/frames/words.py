@@ -56,12 +56,12 @@ SIDES = {(0, 0): "", (1, 0): N_("right"), (-1, 0): N_("left"), (0, 1): N_("top")
 
 def estimate_words(estimate: Estimate, unit: str, digits: int = 2) -> str:
     """Return a value with its interval."""
-    (low, told), (high, _), (value, _) = (
+    (low, shown_unit), (high, _), (value, _) = (
         in_words(number, unit, digits) for number in (estimate.low, estimate.high, estimate.value)
     )
     ends = say("{low} to {high}", low=low, high=high)
     space = "" if unit in ("", "°") else " "
-    return say("{value}{space}{unit} ({ends})", value=value, space=space, unit=told, ends=ends)
+    return say("{value}{space}{unit} ({ends})", value=value, space=space, unit=shown_unit, ends=ends)
 
 
 def flat_words(reading: FlatReading) -> list[str]:
@@ -72,48 +72,48 @@ def flat_words(reading: FlatReading) -> list[str]:
         if math.isinf(reading.corner_stops)
         else say("{corner_stops:.2f} stops darker than the middle", corner_stops=reading.corner_stops)
     )
-    told = [say("The {corner} corner is {lost}.", corner=corner, lost=lost)]
-    told += _light_words(reading)
+    sentences = [say("The {corner} corner is {lost}.", corner=corner, lost=lost)]
+    sentences += _light_words(reading)
     if reading.trouble is FlatTrouble.UNEVEN and reading.suspects:
         listed = ", ".join(reading.suspects)
         verdict = say(
             "The light is uneven, or one of these narrows it: {listed}. Take another flat to know.", listed=listed
         )
-        return [verdict, *told]
+        return [verdict, *sentences]
     if reading.trouble is not None:
-        return [str(FLAT_TROUBLES[reading.trouble]), *told]
+        return [str(FLAT_TROUBLES[reading.trouble]), *sentences]
     found = reading.explained
     assert found is not None
-    told = [*_explained_words(found, reading.exit_mm), *_rival_words(reading), *told]
+    sentences = [*_explained_words(found, reading.exit_mm), *_rival_words(reading), *sentences]
     if reading.depth is not None and found.change is Change.NOTHING:
-        told.append(
+        sentences.append(
             say(
                 "The entrance pupil is {estimate_words} behind the thread.",
                 estimate_words=estimate_words(reading.depth, say("mm")),
             )
         )
     if found.doubtful:
-        told.append(
+        sentences.append(
             say(
                 "Something else contributes: look for a part that is not in the train, or a second "
                 "part that is not centred."
             )
         )
     if found.falloff is not None:
-        told.append(
+        sentences.append(
             say(
                 "Natural falloff goes as cos to the power {estimate_words}; 4 is the law.",
                 estimate_words=estimate_words(found.falloff, "", 1),
             )
         )
-    told.append(
+    sentences.append(
         say(
             "{misfit:.2f} % stay unexplained; {without:.1f} % by falloff alone.",
             misfit=100.0 * found.misfit,
             without=100.0 * found.without,
         )
     )
-    return told
+    return sentences
 
 
 def _rival_words(reading: FlatReading) -> list[str]:
@@ -192,13 +192,13 @@ def _explained_words(found: Explained, exit_mm: Estimate | None) -> list[str]:
     met = {one.placed.part.name: one.placed.part for one in found.beside if one.placed.part not in (part, *holders)}
     if met:
         named = say("{name} or {listed}, where they meet,", name=part.name, listed=say(" or ").join(met))
-    told = []
+    sentences = []
     if found.doubtful:
-        told.append(
+        sentences.append(
             say("{named} explains it best, but not alone; its width cannot be taken from this flat.", named=named)
         )
     else:
-        told.append(
+        sentences.append(
             say(
                 "{named} explains it: {estimate_words} clear.",
                 named=named,
@@ -207,16 +207,18 @@ def _explained_words(found: Explained, exit_mm: Estimate | None) -> list[str]:
         )
         known = placed.diameter.value
         if not value.low <= known <= value.high:
-            told.append(say("In the train it is {known:.2f mm}, {origin}.", known=known, origin=placed.diameter.origin))
+            sentences.append(
+                say("In the train it is {known:.2f mm}, {origin}.", known=known, origin=placed.diameter.origin)
+            )
         if exit_mm is not None:
-            told.append(
+            sentences.append(
                 say(
                     "Or that width is right, and the exit pupil is {exit} before the sensor.",
                     exit=estimate_words(exit_mm, say("mm"), 0),
                 )
             )
     if found.surely_off and found.right is not None and found.up is not None:
-        told.append(
+        sentences.append(
             say(
                 "It is {off_axis_mm:.2f mm} off the axis, {way} as seen from behind the camera: {off_axis_cause}?",
                 off_axis_mm=found.off_axis_mm,
@@ -225,8 +227,8 @@ def _explained_words(found: Explained, exit_mm: Estimate | None) -> list[str]:
             )
         )
     else:
-        told.append(say("It is centred as far as can be measured."))
-    return told
+        sentences.append(say("It is centred as far as can be measured."))
+    return sentences
 
 
 OFF_AXIS = (
@@ -240,9 +242,9 @@ OFF_AXIS = (
 def off_axis_cause(parts: Sequence[InventoryItem]) -> str:
     """Return what may be off where a part is off the axis, by what it is or what holds it."""
     for part in parts:
-        for kind, told in OFF_AXIS:
+        for kind, sentences in OFF_AXIS:
             if isinstance(part, kind):
-                return str(told)
+                return str(sentences)
     return say("is it seated all round")
 
 
@@ -293,7 +295,7 @@ def sky_words(reading: SkyReading) -> list[str]:
     if reading.trouble is not None:
         return [str(SKY_TROUBLES[reading.trouble])]
     verdict = say("as predicted") if reading.agrees else say("not as predicted")
-    told = [
+    sentences = [
         say(
             "The sky is uneven by {estimate_words} along the middle, {verdict} ({predicted_stops:.1f} stops).",
             estimate_words=estimate_words(reading.uneven, say("stops"), 1),
@@ -303,7 +305,7 @@ def sky_words(reading: SkyReading) -> list[str]:
     ]
     if reading.elsewhere:
         width = float(np.ptp(reading.right_mm))
-        told.append(
+        sentences.append(
             say(
                 "It is darkest {side_words}, predicted was {side_words_2}: the Sun was elsewhere, "
                 "or the ring was rotated.",
@@ -312,8 +314,8 @@ def sky_words(reading: SkyReading) -> list[str]:
             )
         )
     if not reading.given:
-        told.append(say("Sun and air are the usual ones: give them in Front for a prediction of that evening."))
-    return told
+        sentences.append(say("Sun and air are the usual ones: give them in Front for a prediction of that evening."))
+    return sentences
 
 
 def _side_words(share: float) -> str:
@@ -337,21 +339,21 @@ def stars_words(reading: StarReading) -> list[str]:
     if reading.trouble is not None:
         return [str(STAR_TROUBLES[reading.trouble]), count]
     assert reading.drawn is not None
-    told = [say("Corner stars are {drawn}.", drawn=DRAWN[reading.drawn]), count]
+    sentences = [say("Corner stars are {drawn}.", drawn=DRAWN[reading.drawn]), count]
     if reading.rotation is not None:
-        told += _rotation_words(reading.rotation)
+        sentences += _rotation_words(reading.rotation)
     middle = next(zone for zone in reading.zones if not (zone.column or zone.row))
-    told.append(say("Width in the centre: {width_um:.1f} µm.", width_um=middle.width_um))
+    sentences.append(say("Width in the centre: {width_um:.1f} µm.", width_um=middle.width_um))
     side = SIDES[reading.softer]
     if side:
-        told.append(
+        sentences.append(
             say(
                 "The {side} is softer: tilt, or focus in between. One frame cannot show which way; "
                 "take several through focus.",
                 side=side,
             )
         )
-    return told
+    return sentences
 
 
 def _rotation_words(rotation: FieldRotation) -> list[str]:

@@ -104,9 +104,9 @@ def _wider_polariser(train: Train, shelf: Shelf, parts: Sequence[TubePart], inde
             continue
         bought = tuple(part for part in (ring, polariser) if part.id not in shelf)
         to_buy = bool(bought) or any(part.status in TO_BUY for part in (ring, polariser))
-        laid = (*stack[:index], MountedPart(part=ring.id), MountedPart(part=polariser.id), *stack[index + 1 :])
+        placed = (*stack[:index], MountedPart(part=ring.id), MountedPart(part=polariser.id), *stack[index + 1 :])
         words = _instead(say("{name} on {ring}", name=polariser.name, ring=ring.name), parts[index], to_buy)
-        yield Change(words, _with_stack(train, laid), "", bought, to_buy=to_buy)
+        yield Change(words, _with_stack(train, placed), "", bought, to_buy=to_buy)
 
 
 def _step_ring(shelf: Shelf, seat: Thread, thread: Thread) -> Adapter | None:
@@ -147,10 +147,10 @@ def _without_step_ring(train: Train, shelf: Shelf, front: Front, parts: Sequence
             continue
         new = other.id not in shelf
         to_buy = new or other.status in TO_BUY
-        laid = (MountedPart(part=other.id), *stack[rings + 1 :])
+        placed = (MountedPart(part=other.id), *stack[rings + 1 :])
         also = say("buy ") if to_buy else ""
         words = say("{also}{name}, without a step ring", also=also, name=other.name)
-        yield Change(words, _with_stack(train, laid), "", (other,) if new else (), to_buy=to_buy)
+        yield Change(words, _with_stack(train, placed), "", (other,) if new else (), to_buy=to_buy)
 
 
 def _other_holders(train: Train, shelf: Shelf, parts: Sequence[TubePart]) -> Iterator[Change]:
@@ -169,12 +169,12 @@ def _other_holders(train: Train, shelf: Shelf, parts: Sequence[TubePart]) -> Ite
                 continue
             filters = (*sheets, *(None,) * other.slots)[: other.slots]
             drop_in = old.drop_in if other.drop_in_mm is not None else None
-            laid: dict[str, object] = {"filters": filters, "drop_in": drop_in, "shifts_mm": ()}
+            placed: dict[str, object] = {"filters": filters, "drop_in": drop_in, "shifts_mm": ()}
             fewer = part.slots - other.slots
             lost = "" if fewer <= 0 else say("{fewer} empty slots", fewer=fewer) if fewer > 1 else say("an empty slot")
             if old.drop_in is not None and drop_in is None:
                 lost = say("the filter dropped in behind")
-            yield _replaced(train, index, other, part, new=new, update=laid, loses=lost)
+            yield _replaced(train, index, other, part, new=new, update=placed, loses=lost)
 
 
 def _turned(train: Train, shelf: Shelf, parts: Sequence[TubePart]) -> Iterator[Change]:
@@ -185,9 +185,9 @@ def _turned(train: Train, shelf: Shelf, parts: Sequence[TubePart]) -> Iterator[C
         return
     turned = (stack[index].turned_deg or 0.0) + 90.0
     turned = turned if turned <= 180.0 else turned - 180.0
-    laid = stack[index].model_copy(update={"turned_deg": turned})
+    placed = stack[index].model_copy(update={"turned_deg": turned})
     words = say("turn {name} to {turned:g}°", name=parts[index].name, turned=turned)
-    yield Change(words, _with_stack(train, (*stack[:index], laid, *stack[index + 1 :])))
+    yield Change(words, _with_stack(train, (*stack[:index], placed, *stack[index + 1 :])))
 
 
 def _replaced(
@@ -202,8 +202,8 @@ def _replaced(
 ) -> Change:
     """Return a stack with another part in the place of one."""
     stack, to_buy = train.front_stack, new or other.status in TO_BUY
-    laid = stack[index].model_copy(update={"part": other.id, **(update or {})})
-    then = _with_stack(train, (*stack[:index], laid, *stack[index + 1 :]))
+    placed = stack[index].model_copy(update={"part": other.id, **(update or {})})
+    then = _with_stack(train, (*stack[:index], placed, *stack[index + 1 :]))
     return Change(_instead(other.name, part, to_buy), then, loses, (other,) if new else (), to_buy=to_buy)
 
 
@@ -213,14 +213,14 @@ def _instead(other: str, part: TubePart, to_buy: bool) -> str:
     return say("{also}{name} instead of {name_2}", also=also, name=other, name_2=part.name)
 
 
-def _held_in(laid: MountedPart, shelf: Shelf) -> list[str]:
+def _held_in(placed: MountedPart, shelf: Shelf) -> list[str]:
     """Return the names of the filters a holder holds."""
-    return [shelf[one].name for one in (*laid.filters, laid.drop_in) if one is not None and one in shelf]
+    return [shelf[one].name for one in (*placed.filters, placed.drop_in) if one is not None and one in shelf]
 
 
 def _graduated(stack: Stack, shelf: Shelf) -> bool:
     """Whether a graduated sheet is in a holder, or in one that turns with it."""
-    sheets = (shelf.get(one or "") for laid in stack for one in laid.filters)
+    sheets = (shelf.get(one or "") for placed in stack for one in placed.filters)
     return any(isinstance(sheet, SheetFilter) and sheet.graded for sheet in sheets)
 
 

@@ -129,7 +129,7 @@ def _judged(change: Change, shelf: Shelf, front: Front) -> Remedy | None:
 def _cost(change: Change, parts: Shelf) -> float | None:
     """Return what a change costs: parts of the stack that are only wanted, once each; None where a price is missing."""
     wanted: dict[str, Part] = {
-        laid.part: parts[laid.part] for laid in change.train.front_stack if parts[laid.part].status in TO_BUY
+        placed.part: parts[placed.part] for placed in change.train.front_stack if parts[placed.part].status in TO_BUY
     }
     prices = [part.price for part in wanted.values()]
     known = [price for price in prices if price is not None]
