@@ -18,8 +18,13 @@ from farrail.demo.hallan_skerry import demo_workbook
 from farrail.exchange.evening import as_used, propose, trains_of
 from farrail.exchange.frame_headers import FrameHeader, frames_in, read_header
 from farrail.frames.kinds import FrameKind
+from farrail.logbook.kinds.evening import FilterFocus
+from farrail.logbook.kinds.star_frames import TiltByStars
+from farrail.readouts.read import read
+from farrail.simulated.bench_frames import bench_frames
 from farrail.ui.evening_sheet import EveningSheet
 from farrail.ui.window import MainWindow
+from farrail.workbook.edits.log import ImportObservations
 from farrail.workbook.store import read_file
 
 BOOK = demo_workbook()
@@ -84,6 +89,31 @@ def test_entries_are_proposed_with_the_day_and_the_evening_s_facts(evening: Path
     assert "dark or bias" in proposed["dark.fits"].lines[0]
     assert "cannot be read" in proposed["broken.fits"].lines[0]
     assert not any(proposed[name].entries for name in ("wall.fits", "dark.fits", "broken.fits"))
+
+
+def test_runs_through_focus_are_read_together_and_give_the_offset_of_a_filter(tmp_path: Path) -> None:
+    """Two runs of six frames; the second filter's scale is 140 µm further out, so that is its offset."""
+    readout = read(BOOK.train("lantern-wheel"), BOOK.by_id)
+    for name, further in (("Luminance 31", 0.0), ("Red 31", 140.0)):
+        for number, picture in enumerate(bench_frames(readout, FrameKind.STARS, 5)[1:]):
+            assert picture.focus_um is not None
+            header = fits.Header({
+                "IMAGETYP": "Light Frame", "FILTER": name, "FOCALLEN": 600.0, "DATE-OBS": "2026-11-07T20:15:00",
+                "XPIXSZ": 17_300.0 / picture.light.shape[1], "FOCUSPOS": picture.focus_um + further,
+            })  # fmt: skip
+            file = tmp_path / f"{name[:3]}-{number}.fits"
+            fits.PrimaryHDU(np.clip(picture.light[::-1], 0, 65535).astype(np.uint16), header).writeto(file)
+    first, second = propose(frames_in(tmp_path), BOOK)
+    assert (len(first.paths), len(second.paths)) == (6, 6)
+    assert (first.filter, second.filter) == ("luminance-31", "red-31")
+    assert "Run through focus, 6 frames." in first.lines
+    assert [entry.kind for entry in second.entries][:1] == [TiltByStars]
+    assert FilterFocus not in [entry.kind for entry in first.entries]
+    offset = second.entries[-1]
+    assert offset.kind is FilterFocus
+    assert offset.values["position_um"] - offset.values["beside_um"] == pytest.approx(140.0, abs=3.0)
+    book = ImportObservations((*first.entries, *second.entries)).apply(BOOK)
+    assert {one.kind for one in book.log[-4:]} >= {"tilt_by_stars", "filter_focus"}
 
 
 def test_a_photo_that_does_not_say_what_it_shows_accuses_no_part(tmp_path: Path) -> None:

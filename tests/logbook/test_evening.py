@@ -25,10 +25,10 @@ from farrail.logbook.learning.model import Evidence
 from farrail.logbook.learning.spacing_stars import works_as_it_lies
 from farrail.logbook.observation import Corner, Observation
 from farrail.logbook.parfocal import parfocal_table
+from farrail.logbook.seen_words import seen_words
 from farrail.logbook.side_by_side import Column
 from farrail.logbook.state import as_owned_now, state_on
 from farrail.logbook.voids import moved
-from farrail.logbook.words import seen_words
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.readouts.read import read
 from farrail.train.train import MountedPart, Train
@@ -275,7 +275,7 @@ def test_a_snapshot_of_a_deleted_train_is_opened_again(make_window: Callable[...
     window = make_window(book.model_copy(update={"shelf": shelf}), train="sea-stacks")
     page = window.log.states
     window.stations.show_station("log")
-    window.log.show_page(2)
+    window.log.show_page(3)
     row = next(n for n, one in enumerate(page.table.ledger.rows) if "deleted" in one.cells[0].text)
     page.table.setCurrentIndex(page.table.ledger.index(row, 0))
     kept = next(state for state in book.states if state.name == "first")

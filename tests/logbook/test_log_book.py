@@ -25,13 +25,13 @@ from farrail.logbook.learning.spacing_stars import works_as_it_lies
 from farrail.logbook.next_best import next_best
 from farrail.logbook.observation import Agreement
 from farrail.logbook.registry import OBSERVATIONS
+from farrail.logbook.seen_words import seen_words
 from farrail.logbook.words import (
     consequence_words,
     difference_words,
     found_words,
     next_words,
     refused_words,
-    seen_words,
     works_words,
 )
 from farrail.parts.inventory_item import Status

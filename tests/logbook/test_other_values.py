@@ -304,10 +304,11 @@ def test_stars_of_one_corner_tell_of_tilt_and_not_of_spacing() -> None:
 def test_each_kind_says_what_it_calibrates() -> None:
     """What the log calibrates from says so where it is entered; what it does not, says that."""
     from farrail.logbook.kinds.evening import FilterFocus
+    from farrail.logbook.kinds.star_frames import GuideStar
     from farrail.logbook.kinds.stars import CornerStars
     from farrail.logbook.learning.doubts import MEASURES
     from farrail.logbook.observation import serves_words
     from farrail.logbook.registry import OBSERVATIONS
 
     says = {kind for kind in OBSERVATIONS.values() if serves_words(kind).startswith("Calibrates ")}
-    assert says == {*MEASURES, CornerStars, FilterFocus}
+    assert says == {*MEASURES, CornerStars, FilterFocus, GuideStar}

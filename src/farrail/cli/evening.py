@@ -62,8 +62,12 @@ def _count_words(count: int, *, applied: bool) -> str:
 
 def _data(one: Proposed, folder: Path) -> dict[str, Any]:
     return {
-        "file": str(one.path.relative_to(folder)), "train": None if one.train is None else one.train.id,
-        "shows": one.kind, "says": list(one.lines),
-        "entries": [{"kind": entry.kind.model_fields["kind"].default, "day": entry.day, **entry.values}
-                    for entry in one.entries],
-    }  # fmt: skip
+        "file": str(one.path.relative_to(folder)),
+        "files": [str(path.relative_to(folder)) for path in one.paths],
+        "train": None if one.train is None else one.train.id,
+        "shows": one.kind,
+        "says": list(one.lines),
+        "entries": [
+            {"kind": entry.kind.model_fields["kind"].default, "day": entry.day, **entry.values} for entry in one.entries
+        ],
+    }

@@ -19,6 +19,7 @@ from farrail.logbook.learning.model import Evidence, Found, Refused
 from farrail.logbook.learning.spacing_stars import back_focus_of, ladder_of, works_as_it_lies
 from farrail.logbook.next_best import next_best
 from farrail.logbook.observation import Compared, Observation
+from farrail.logbook.seen_words import seen_words
 from farrail.logbook.side_by_side import LEAST, MOST, Column, SideBySide
 from farrail.logbook.words import (
     difference_words,
@@ -27,7 +28,6 @@ from farrail.logbook.words import (
     ladder_words,
     next_words,
     refused_words,
-    seen_words,
     works_words,
 )
 from farrail.parts.kinds.telescopes import Corrector

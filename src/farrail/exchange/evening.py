@@ -3,8 +3,9 @@
 Nothing is written here: entries are proposed, and made by whoever accepts them.
 """
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from collections import defaultdict
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from farrail.cancel import Stopped, never
@@ -15,8 +16,11 @@ from farrail.exchange.frame_headers import FrameHeader, read_header
 from farrail.frames.kinds import FrameKind
 from farrail.frames.look import look
 from farrail.frames.report import looked_words
+from farrail.frames.stars import LEAST_FRAMES
 from farrail.frames.watch import Watch
 from farrail.language import begun_large, say
+from farrail.logbook.kinds.evening import FilterFocus
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.readouts.read import read
@@ -35,11 +39,14 @@ class Proposed:
     """What one frame of a folder would put into the log.
 
     Attributes:
-        path: the file.
+        path: the file; of a run through focus the first.
         train: the train that took it; None where none or several may have.
         kind: what it shows.
         lines: what it says, the verdict first; or why it was left out.
         entries: the entries it would make; () for none.
+        paths: all files of a run through focus; () for a frame by itself.
+        filter: id of the filter it was taken through; None where the file does not say.
+        focus_um: of a run through focus, where the focuser is best.
     """
 
     path: Path
@@ -47,6 +54,9 @@ class Proposed:
     kind: FrameKind | None
     lines: tuple[str, ...]
     entries: tuple[WriteDown, ...] = ()
+    paths: tuple[Path, ...] = ()
+    filter: PartId | None = None
+    focus_um: float | None = None
 
 
 def trains_of(header: FrameHeader, workbook: Workbook) -> tuple[Train, ...]:
@@ -105,7 +115,7 @@ def propose(
     paths: Sequence[Path], workbook: Workbook, train: Train | None = None,
     stopped: Stopped = never, reached: Reached = lambda *_: None,
 ) -> tuple[Proposed, ...]:  # fmt: skip
-    """Return what each frame would put into the log, in the order of the files.
+    """Return what each frame would put into the log, in the order of the files; a run through focus is one.
 
     Args:
         paths: the frames.
@@ -114,18 +124,47 @@ def propose(
         stopped: says whether the answer is no longer wanted; what was looked at until then is returned.
         reached: called with how many frames are done, and of how many.
     """
-    found = []
-    for number, path in enumerate(paths):
+    found: list[Proposed] = []
+    todo: list[tuple[FrameHeader, ...]] = []
+    for path in paths:
+        try:
+            todo.append((read_header(path),))
+        except FarRailError as error:
+            found.append(Proposed(path, None, None, (str(error),)))
+    done = len(found)
+    for together in _runs([header for (header,) in todo], workbook, train):
         if stopped():
             break
-        found.append(_proposed(path, workbook, train, stopped))
-        reached(number + 1, len(paths))
-    return tuple(found)
+        found.append(_proposed(together, workbook, train, stopped))
+        done += len(together)
+        reached(done, len(paths))
+    order = {path: number for number, path in enumerate(paths)}
+    return with_offsets(tuple(sorted(found, key=lambda one: order[one.path])))
 
 
-def _proposed(path: Path, workbook: Workbook, train: Train | None, stopped: Stopped) -> Proposed:
+def _runs(
+    headers: Sequence[FrameHeader], workbook: Workbook, train: Train | None
+) -> Iterator[tuple[FrameHeader, ...]]:  # fmt: skip
+    """Yield frames by themselves, and frames of stars at several places of the focuser together."""
+    runs: dict[object, list[FrameHeader]] = defaultdict(list)
+    for header in headers:
+        fitting = (train,) if train is not None else trains_of(header, workbook)
+        of_run = header.kind is FrameKind.STARS and header.focus_um is not None and len(fitting) == 1
+        key = (fitting[0].id, header.filter, header.day, header.rotator_deg) if of_run else header.path
+        runs[key].append(header)
+    for together in runs.values():
+        if len({header.focus_um for header in together}) >= LEAST_FRAMES:
+            yield tuple(together)
+        else:
+            yield from ((header,) for header in together)
+
+
+def _proposed(
+    headers: tuple[FrameHeader, ...], workbook: Workbook, train: Train | None, stopped: Stopped
+) -> Proposed:  # fmt: skip
+    header = headers[0]
+    path, paths = header.path, tuple(one.path for one in headers) if len(headers) > 1 else ()
     try:
-        header = read_header(path)
         if header.left_out:
             return Proposed(path, None, None, (say("Left out: a dark or bias frame."),))
         fitting = (train,) if train is not None else trains_of(header, workbook)
@@ -135,18 +174,43 @@ def _proposed(path: Path, workbook: Workbook, train: Train | None, stopped: Stop
             # A photo of anything else, taken for a flat, would accuse a healthy part.
             return Proposed(path, fitting[0], None, (say("The file does not say what it shows; open it by itself."),))
         taken = as_used(header, fitting[0], workbook)
-        looked = look(
-            header.kind, [read_frame(path, stopped)], read(taken, workbook.by_id), workbook.by_id, Watch(stopped)
-        )
+        pictures = [read_frame(one.path, stopped) for one in headers]
+        looked = look(header.kind, pictures, read(taken, workbook.by_id), workbook.by_id, Watch(stopped))
     except FarRailError as error:
         return Proposed(path, None, None, (str(error),))
-    facts = _facts(header)
-    lines = (*looked_words(looked), *facts)
+    facts = _facts(header, of_run=bool(paths))
+    count = (say("Run through focus, {count} frames.", count=len(paths)),) if paths else ()
+    lines = (*looked_words(looked), *count, *facts)
     entries = tuple(
         WriteDown(of_kind, fitting[0].id, day_of((*values, ("day", header.day))), _noted(values, facts))
         for of_kind, values in seen_in(looked)
     )
-    return Proposed(path, fitting[0], header.kind, lines, entries)
+    best = None if looked.tilt is None else looked.tilt.middle_um.value
+    return Proposed(
+        path, fitting[0], header.kind, lines, entries, paths, _filter_of(header, fitting[0], workbook), best
+    )  # fmt: skip
+
+
+def _filter_of(header: FrameHeader, train: Train, workbook: Workbook) -> PartId | None:
+    place = _slot_of(header.filter, train, workbook) if header.filter else None
+    return None if place is None else train.rear_train[place[0]].filters[place[1]]
+
+
+def with_offsets(found: tuple[Proposed, ...]) -> tuple[Proposed, ...]:
+    """Return what frames say, with the focus of each filter beside that of the evening's first run through focus."""
+    firsts: dict[tuple[str, str], Proposed] = {}
+    done = []
+    for one in found:
+        run = one.entries[0] if one.focus_um is not None and one.entries else None
+        if run is not None and one.train is not None and one.filter is not None:
+            first = firsts.setdefault((one.train.id, run.day), one)
+            if first.filter not in (None, one.filter) and first.focus_um is not None and one.focus_um is not None:
+                values = {"part": one.filter, "position_um": round(one.focus_um, 1), "beside": first.filter,
+                          "beside_um": round(first.focus_um, 1)}  # fmt: skip
+                offset = WriteDown(FilterFocus, one.train.id, run.day, values)
+                one = replace(one, entries=(*one.entries, offset))
+        done.append(one)
+    return tuple(done)
 
 
 def _unmatched(fitting: Sequence[Train]) -> str:
@@ -164,7 +228,7 @@ def _noted(values: Values, facts: Sequence[str]) -> dict[str, object]:
     return entry
 
 
-def _facts(header: FrameHeader) -> tuple[str, ...]:
+def _facts(header: FrameHeader, *, of_run: bool = False) -> tuple[str, ...]:
     """Return what a file says beside what is looked at: filter, temperature, rotator and focuser."""
     facts = []
     if header.filter:
@@ -173,6 +237,6 @@ def _facts(header: FrameHeader) -> tuple[str, ...]:
         facts.append(say("sensor {celsius:.0f} °C", celsius=header.temperature_c))
     if header.rotator_deg is not None:
         facts.append(say("rotator {degrees:.1f}°", degrees=header.rotator_deg))
-    if header.focus_um is not None:
+    if header.focus_um is not None and not of_run:
         facts.append(say("focuser {at:.0f}", at=header.focus_um))
     return (begun_large(say("{listed}.", listed=", ".join(facts))),) if facts else ()

@@ -16,6 +16,7 @@ from farrail.frames.stars import Drawn
 from farrail.logbook.kinds.front import CornerLoss, ExitPupilInFrame, OpeningInFrame, PupilInFrame
 from farrail.logbook.kinds.keeping import FreeNote
 from farrail.logbook.kinds.near import FieldWidth
+from farrail.logbook.kinds.star_frames import GuideStar, TiltByStars
 from farrail.logbook.kinds.stars import CornerStars
 from farrail.logbook.learning.openings import LEAST_OFF_MM as LEAST_OPENING_MM
 from farrail.logbook.learning.pupil_frames import LEAST_OFF_MM
@@ -26,6 +27,8 @@ LIT, OFF_STOPS = (None, FlatTrouble.EVEN, FlatTrouble.ONLY_FALLOFF), 0.05
 MOST_NOTE = 2000
 # An opening this near to what its part says is as wide as it is said to be.
 AS_SAID_MM = 0.2
+# No tilt and no centre of a rotation is known more closely than this; our own choice, no source.
+LEAST_TILT_DEG, LEAST_CENTRE_MM = 0.005, 0.3
 
 # Fields of an observation with what goes into them.
 Values = tuple[tuple[str, Any], ...]
@@ -41,13 +44,35 @@ def seen_in(looked: Looked) -> tuple[Seen, ...]:
         wide = looked.rule.width_mm
         width = ("width_mm", round(wide.value, 2)), ("off_mm", round(wide.off, 2))
         return ((FieldWidth, (*width, *_note(looked.picture, ())[1:])),)
-    if looked.stars is not None and looked.stars.drawn is Drawn.ROTATED:
-        return ((FreeNote, told),)
-    if looked.stars is not None and looked.stars.drawn is not None:
-        return ((CornerStars, (("shape", looked.stars.drawn.value), *told)),)
+    if looked.stars is not None:
+        return _of_stars(looked, told)
     if looked.motes or (looked.sky is not None and looked.sky.trouble is None):
         return ((FreeNote, told),)
     return ()
+
+
+def _of_stars(looked: Looked, told: Values) -> tuple[Seen, ...]:
+    """Return what stars put into the log: tilt by a run through focus, the guide star, and how corner stars look."""
+    stars, seen = looked.stars, list[Seen]()
+    assert stars is not None
+    if looked.tilt is not None:
+        tilt, curved = looked.tilt, looked.tilt.curvature_um
+        hour = round(tilt.hour(looked.width_mm, looked.height_mm), 1)
+        clear = any(tilt.farthest(looked.width_mm, looked.height_mm))
+        values = {
+            "tilt_deg": round(tilt.tilt_deg.value, 3), "off_deg": round(max(tilt.tilt_deg.off, LEAST_TILT_DEG), 3),
+            "hour": hour if clear else None, "curvature_um": round(curved.value, 1),
+            "off_curvature_um": round(curved.off, 1), "position_um": round(tilt.middle_um.value, 1),
+        }  # fmt: skip
+        seen.append((TiltByStars, (*((name, one) for name, one in values.items() if one is not None), *told)))
+    if stars.drawn is Drawn.ROTATED and stars.rotation is not None:
+        # The picture is upside down on the sensor.
+        right, up = (round(-one, 2) for one in stars.rotation.centre_mm)
+        off = round(max(stars.rotation.centre_off_mm, LEAST_CENTRE_MM), 2)
+        seen.append((GuideStar, (("right_mm", right), ("up_mm", up), ("off_mm", off), *told)))
+    elif stars.drawn is not None:
+        seen.append((CornerStars, (("shape", stars.drawn.value), *told)))
+    return tuple(seen)
 
 
 def _flats(looked: Looked) -> tuple[Seen, ...]:

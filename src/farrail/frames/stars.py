@@ -64,6 +64,7 @@ class Stars:
         length: one less the short over the long axis, (S,): 0 is round.
         angle_rad: of the long axis from the sensor's right, anticlockwise, (S,).
         full: how many were left out because they are full.
+        sigma_mm: geometric mean of the two deviations of its light, (S,); of trails it grows less than their width.
     """
 
     places_mm: Array
@@ -71,6 +72,7 @@ class Stars:
     length: Array
     angle_rad: Array
     full: int
+    sigma_mm: Array
 
     @property
     def count(self) -> int:
@@ -161,7 +163,7 @@ def find_stars(picture: Picture, width_mm: float) -> Stars:
     a, b = found["a"][chosen].astype(float), found["b"][chosen].astype(float)
     # Rows run down: an angle counted toward them is turned over; upside down on the sensor it stays what it is.
     angle = -found["theta"][chosen].astype(float)
-    return Stars(places, widths, 1.0 - b / a, angle, int(full.sum()))
+    return Stars(places, widths, 1.0 - b / a, angle, int(full.sum()), np.sqrt(a * b) * step_um / 1000.0)
 
 
 def read_stars(picture: Picture, width_mm: float, height_mm: float) -> StarReading:
@@ -183,13 +185,13 @@ def judge_stars(stars: Stars, width_mm: float, height_mm: float) -> StarReading:
         return _with(reading, StarTrouble.SATURATED)
     if stars.count < LEAST_STARS or min(zone.count for zone in zones if zone.column and zone.row) < LEAST_IN_CORNER:
         return _with(reading, StarTrouble.TOO_FEW)
-    if _trailed(stars):
-        return _with(reading, StarTrouble.TRAILED)
     rotation = None
     if float(np.median(stars.length)) > LEAST_DRAWN:
-        sigma_mm = stars.width_um / (1000.0 * FWHM)
         sides = np.array([width_mm, height_mm]) / 2.0
-        rotation = rotation_of(stars.places_mm, sigma_mm, stars.length, stars.angle_rad, sides)
+        rotation = rotation_of(stars.places_mm, stars.sigma_mm, stars.length, stars.angle_rad, sides)
+    # About a guide star far outside the frame a field's rotation draws nearly all stars out the same way.
+    if _trailed(stars) and (rotation is None or rotation.about_middle):
+        return _with(reading, StarTrouble.TRAILED)
     half = math.hypot(width_mm, height_mm) / 2.0
     heights = np.hypot(*stars.places_mm.T)
     outer, inner = heights > OUTER * half, heights < 0.4 * half

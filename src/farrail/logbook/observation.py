@@ -41,6 +41,25 @@ class Agreement(StrEnum):
 
 
 @dataclass(frozen=True)
+class Measure:
+    """One number of an observation, as it is followed over many evenings.
+
+    Attributes:
+        name: what is measured.
+        value: what was seen.
+        off: half the width of what holds it; 0 where no one says.
+        unit: of both.
+        stays_mm: whether it is a focal length, shown in mm wherever lengths are shown in inches.
+    """
+
+    name: Message
+    value: float
+    off: float
+    unit: str
+    stays_mm: bool = False
+
+
+@dataclass(frozen=True)
 class Compared:
     """An observation beside its prediction.
 
@@ -142,6 +161,15 @@ class Observation(Tagged):
             readout: the train as it was placed then, at this focal length and aperture.
         """
         return None
+
+    def measures(self) -> Iterator[Measure]:
+        """Yield the numbers it is followed by over evenings, where they are others than the one that is compared."""
+        yield from ()
+
+    @property
+    def series(self) -> tuple[str, ...]:
+        """What distinguishes it from others of its kind that are not of the same thing: the parts it names."""
+        return tuple(self.parts_named())
 
     def parts_named(self) -> Iterator[PartId]:
         """Yield the parts it names: its `part`, where it has one."""

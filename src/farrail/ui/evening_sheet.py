@@ -191,7 +191,7 @@ class EveningSheet(QDialog):
         row = self.table.currentIndex().row()
         if 0 <= row < len(self._found):
             train = self._session.workbook.train(str(self.train.currentData()))
-            self._begin([self._found[row].path], train)
+            self._begin(list(self._found[row].paths or (self._found[row].path,)), train)
 
     def _add(self) -> None:
         self.work.check()

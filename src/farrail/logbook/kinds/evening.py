@@ -7,7 +7,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from farrail.language import N_
-from farrail.logbook.observation import Compared, Corner, Observation, Off, numbers
+from farrail.logbook.observation import Compared, Corner, Measure, Observation, Off, numbers
 from farrail.parts.field_info import FieldInfo
 from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.filters import RoundFilter
@@ -108,6 +108,12 @@ class Temperature(Observation):
     position_um: Annotated[
         Annotated[float, Field(ge=-1e6, le=1e6)] | None, FieldInfo("Focuser", "Where it was in focus", "µm")
     ] = None
+
+    def measures(self) -> Iterator[Measure]:
+        """Yield the temperature, and where focus was in it."""
+        yield Measure(N_("temperature"), self.celsius, 0.0, "°C")
+        if self.position_um is not None:
+            yield Measure(N_("best focus"), self.position_um, 0.0, "µm")
 
 
 class Change(StrEnum):

@@ -124,6 +124,11 @@ class Darkening(Observation):
         free = rims.free[0][list(only)] if only else rims.free[0]
         return numbers(self.touch, float(free.min()), "", TOUCH_OFF, front.origin)
 
+    @property
+    def series(self) -> tuple[str, ...]:
+        """The mark, and the part that showed: a beginning is no half."""
+        return (self.level, self.part)
+
     def refusal(self, readout: Readout) -> str:
         """Return that the lens has no such focal length."""
         lens = readout.layout.optic
@@ -209,6 +214,11 @@ class OpeningInFrame(Observation):
         FieldInfo("Clear width", "Or its edge's distance from the axis"),
     ]
     off_mm: Annotated[Off, FieldInfo("± width", "Half of what holds it with 95 %")] = WIDTH_OFF_MM
+
+    @property
+    def series(self) -> tuple[str, ...]:
+        """The part and its opening."""
+        return (self.part, self.path)
 
     @classmethod
     def suits(cls, readout: Readout) -> bool:

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 
 from farrail.logbook.learning.close_up import learn_near_focus
+from farrail.logbook.learning.guide_star import learn_guide_star
 from farrail.logbook.learning.lengths import learn_lengths
 from farrail.logbook.learning.model import Evidence, Found, Learnt, Refused
 from farrail.logbook.learning.openings import learn_openings
@@ -45,3 +46,4 @@ def _all(evidence: Evidence, mine: set[str]) -> Iterator[Learnt]:
     yield from learn_lengths(evidence)
     yield from learn_stops(evidence)
     yield from learn_openings(evidence)
+    yield from learn_guide_star(evidence)

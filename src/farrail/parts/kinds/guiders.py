@@ -12,9 +12,12 @@ from farrail.parts.in_beam import Aperture, ApertureRole, Installation
 from farrail.parts.provenance import Diameter, Length, assumed, weakest
 from farrail.parts.usual import COMMON, HOUSING_THREADS, IN, OUT, Usual, key, size
 
+# A usual prism is so wide and so high; common practice, no source.
+USUAL_PRISM_MM = 8.0
+
 
 def _usual_prism_glass(_: "OffAxisGuider") -> Plate:
-    return Plate(thickness_mm=assumed(8.0), index=assumed(1.5168, note=say("crown glass taken")))
+    return Plate(thickness_mm=assumed(USUAL_PRISM_MM), index=assumed(1.5168, note=say("crown glass taken")))
 
 
 class OffAxisGuider(Housing):
@@ -70,7 +73,7 @@ class OffAxisGuider(Housing):
         edge = self.prism_edge_mm
         if edge is not None:
             width, height = (
-                q if q is not None else assumed(8.0, note=say("a usual prism"))
+                q if q is not None else assumed(USUAL_PRISM_MM, note=say("a usual prism"))
                 for q in (self.prism_width_mm, self.prism_height_mm)
             )  # fmt: skip
             at = self.prism_at_mm.value if self.prism_at_mm is not None else filled.span_mm / 2.0

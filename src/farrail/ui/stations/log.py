@@ -22,12 +22,14 @@ from farrail.language import N_, say, say_n
 from farrail.logbook.beside import compared_then
 from farrail.logbook.observation import Agreement, Compared, Observation
 from farrail.logbook.registry import OBSERVATIONS
-from farrail.logbook.words import difference_words, kind_words, number_words, seen_words
+from farrail.logbook.seen_words import number_words, seen_words
+from farrail.logbook.words import difference_words, kind_words
 from farrail.quantities import headed
 from farrail.ui.session import Session
 from farrail.ui.stations.log_entry import EntryPage, suits_front
 from farrail.ui.stations.log_frames import FramesPage
 from farrail.ui.stations.log_learnt import LearntPage
+from farrail.ui.stations.log_over_time import OverTimePage
 from farrail.ui.stations.log_states import StatesPage
 from farrail.ui.stations.station import Headline, Station
 from farrail.ui.widgets.clearing import clearable
@@ -39,7 +41,7 @@ from farrail.ui.widgets.save_name import ask_where
 from farrail.workbook.edits.log import ImportObservations, WriteDown
 from farrail.workbook.store import read_text, write_text
 
-ENTRY, LEARNT, STATES, FRAMES = range(4)
+ENTRY, LEARNT, OVER_TIME, STATES, FRAMES = range(5)
 TABLES = N_("Tables (*.csv *.tsv *.txt);;All files (*)")
 # So many rows are compared at once; the rest as they come into view.
 AT_ONCE, BREATH_MS = 12, 15
@@ -62,6 +64,7 @@ class LogStation(Station):
         self._later.timeout.connect(self._compare_some)
         self.entry, self.learnt, self.states = EntryPage(session), LearntPage(session), StatesPage(session)
         self.entry.written.connect(self._written)
+        self.over_time = OverTimePage(session)
         self.frames = FramesPage(session)
         self.frames.wanted.connect(self._write_frame)
         self.frames.drawer.toggled.connect(lambda _: self.show_page(FRAMES))
@@ -95,13 +98,14 @@ class LogStation(Station):
             (
                 (say("Entry"), "log_entry"),
                 (say("Calibration"), "log_teaches"),
+                (say("Over time"), "log_times"),
                 (say("Snapshots"), "log_history"),
                 (say("Frames"), "log_frames"),
             )
         )
         self.pages.chosen.connect(self.show_page)
         self._stack = QStackedWidget()
-        for page in (self.entry, self.learnt, self.states, self.frames):
+        for page in (self.entry, self.learnt, self.over_time, self.states, self.frames):
             self._stack.addWidget(page)
         self._entries = QWidget()
         left = QVBoxLayout(self._entries)
@@ -168,6 +172,8 @@ class LogStation(Station):
         page = self._stack.currentIndex()
         if page == LEARNT:
             self.learnt.refresh()
+        elif page == OVER_TIME:
+            self.over_time.refresh()
         elif page == STATES:
             self.states.refresh()
         elif page == FRAMES:

@@ -13,8 +13,8 @@ from farrail.logbook.kinds.front import Darkening, OpeningInFrame
 from farrail.logbook.kinds.lengths import Weighed
 from farrail.logbook.kinds.light import FilterStops
 from farrail.logbook.observation import Corner, Observation
+from farrail.logbook.seen_words import CORNERS, choice_words
 from farrail.logbook.value_names import value_name
-from farrail.logbook.words import CORNERS, choice_words
 from farrail.parts.field_info import FieldInfo
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
 from farrail.readouts.read import Readout

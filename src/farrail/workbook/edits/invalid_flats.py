@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from farrail.language import Text
 from farrail.logbook.kinds.evening import DustSeen, Moved
 from farrail.logbook.kinds.keeping import Flats
+from farrail.logbook.seen_words import seen_words
 from farrail.logbook.voids import moved
-from farrail.logbook.words import seen_words
 from farrail.workbook.history import Edit
 from farrail.workbook.versions import RestoreVersion
 from farrail.workbook.workbook import Workbook
