@@ -1,4 +1,4 @@
-"""Flats made ray by ray, without the light engine: random rays through the pupil, counted behind discs."""
+"""Flats made ray by ray, without the light engine: rays spread over the pupil, counted behind discs."""
 
 import math
 
@@ -32,9 +32,12 @@ def ray_flat(
     x, y = np.meshgrid(right, up)
     x, y = x.ravel()[:, None].astype(np.float32), y.ravel()[:, None].astype(np.float32)
     # Single precision: a ray off by a nanometre passes all the same, and millions of them take less time.
-    within = dice.random((x.size, rays), dtype=np.float32)
+    # One ray from each of as many rings, turned by the golden angle from ring to ring: their share scatters less than
+    # that of rays drawn by chance, and its median is its mean.
+    within = (np.arange(rays, dtype=np.float32) + dice.random((x.size, rays), dtype=np.float32)) / np.float32(rays)
     radius = np.float32(pupil_mm / (2.0 * n)) * np.sqrt(obstruction**2 + (1.0 - obstruction**2) * within)
-    angle = np.float32(2.0 * math.pi) * dice.random((x.size, rays), dtype=np.float32)
+    turned = np.arange(rays, dtype=np.float32) * np.float32(math.pi * (3.0 - math.sqrt(5.0)))
+    angle = turned + np.float32(2.0 * math.pi) * dice.random((x.size, 1), dtype=np.float32)
     px, py = radius * np.cos(angle), radius * np.sin(angle)
     passes = np.ones((x.size, rays), dtype=bool)
     for distance, wide, cx, cy in discs:

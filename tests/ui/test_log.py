@@ -189,7 +189,7 @@ def test_removing_an_observation_offers_to_take_the_value_back(make_window: Make
     table = ledger(window, "log_timeline")
     table.setCurrentIndex(table.ledger.index(1, 0))
     press(window, "log_remove", qtbot)
-    assert "rests on the observation just removed" in window.bar.text.text()
+    assert "rests on this entry" in window.bar.text.text()
     press(window, "log_take_back", qtbot)
     assert window.session.workbook.by_id["coma-corrector"] == demo_workbook().by_id["coma-corrector"]
 
@@ -331,7 +331,7 @@ def test_an_empty_workbook_has_an_empty_log_and_no_button_that_does_nothing(make
     window = make_window(empty_workbook())
     window.stations.show_station("log")
     assert label(window, "log_headline") == "The log is empty."
-    for number in range(3):
+    for number in range(4):
         window.stations.of(LogStation).show_page(number)
     for name in ("log_save", "log_remove", "log_take_over", "log_leave", "state_keep", "state_lay", "state_drop"):
         assert not found(window, QPushButton, name).isEnabled(), name

@@ -13,7 +13,7 @@ from farrail.language import joined, say, say_n
 from farrail.logbook.beside import compared_then
 from farrail.logbook.better import Ends, ends_of
 from farrail.logbook.compare_words import ability_words, cell_words, deciding_words, line_label, wish_words
-from farrail.logbook.learning.doubts import doubts_of, without_outvoted
+from farrail.logbook.learning.doubts import contested, doubts_of, without_outvoted
 from farrail.logbook.learning.learn import learn
 from farrail.logbook.learning.model import Evidence, Found, Refused
 from farrail.logbook.learning.spacing_stars import back_focus_of, ladder_of, works_as_it_lies
@@ -33,7 +33,7 @@ from farrail.logbook.words import (
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.readouts.range_findings import range_report
 from farrail.readouts.ranges import EVERY
-from farrail.workbook.edits.learnt import TakeOver
+from farrail.workbook.edits.learnt import TakeOver, shelf_with
 from farrail.workbook.edits.log import ImportObservations
 from farrail.workbook.store import read_file, read_text, write_file
 from farrail.workbook.workbook import Workbook
@@ -119,7 +119,8 @@ def calibrate(file: Path, train: str, *, as_json: bool) -> int:
     found, refused = learn(evidence, one)
     ladders = [ladder for part_id in dict.fromkeys(one.part_ids()) if isinstance(part := shelf[part_id], Corrector)
                and (ladder := ladder_of(evidence, part, back_focus_of(one, shelf, part.id))) is not None]  # fmt: skip
-    best = next_best(one, shelf)
+    unsure = contested(doubts)
+    best = next_best(one, shelf_with(workbook, [item for item in found if not unsure & set(item.seen)]))
     if as_json:
         print_json({
             "found": {item.key: _found(item) for item in found},

@@ -221,10 +221,11 @@ def _unsure(readout: Readout, shelf: Shelf) -> Iterator[_Unsure]:
 
 
 def _moved(lens: CameraLens, step: float) -> CameraLens:
-    """Return a lens with its entrance pupil moved at every focal length."""
+    """Return a lens with its entrance pupil moved at every focal length; where it is known, no farther than that."""
 
     def along(quantity: Quantity) -> Quantity:
-        return Quantity.of(quantity.value + step, quantity.origin)
+        most = abs(step) if quantity.origin is Origin.ASSUMED else min(abs(step), quantity.tolerance)
+        return Quantity.of(quantity.value + math.copysign(most, step), quantity.origin)
 
     rows = tuple(at.model_copy(update={"depth_mm": along(at.depth_mm)}) for at in lens.entrance_pupils)
     return lens.model_copy(

@@ -19,6 +19,7 @@ from farrail.train.train import MountedPart, Train
 from farrail.trouble import TroubleLog
 from farrail.ui.after_paint import AfterPaint
 from farrail.ui.document import Document, try_lock
+from farrail.ui.follow_up import follow_up
 from farrail.ui.ranged import Ranged
 from farrail.ui.selection import NOTHING, Selection, moved
 from farrail.workbook.edits.invalid_flats import WithDate
@@ -79,6 +80,8 @@ class Session(Ranged, QObject):
         # While widgets follow a change, what breaks is gathered instead of shown.
         self.following = False
         self._broken: BaseException | None = None
+        # Parts of which was asked whether they were corrected or exchanged: once each.
+        self._asked_of: set[PartId] = set()
         self.current = True
         # The last edit made here: where it can be taken back to, what it made, and its label.
         self._last_edit: tuple[Snapshot, Workbook, str] | None = None
@@ -222,7 +225,7 @@ class Session(Ranged, QObject):
 
         An edit that leaves a train no one can judge, or that the program cannot show, is taken back and said so.
         """
-        before = self.history.standing()
+        before, workbook = self.history.standing(), self.workbook
         try:
             if not self.history.do(WithDate(edit, date.today().isoformat())):
                 return False
@@ -234,6 +237,9 @@ class Session(Ranged, QObject):
             # While a hand drags, the others wait for it to rest.
             if not self.dragging:
                 self._document.changed.emit(self)
+                question = follow_up(workbook, edit, self.do, self._asked_of)
+                if question is not None:
+                    self.asked.emit(*question)
             return True
         if self._broken is not None:
             self._take_back(self._broken)

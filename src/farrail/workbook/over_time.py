@@ -2,7 +2,6 @@
 
 from dataclasses import replace
 
-from farrail.errors import FarRailError
 from farrail.language import say
 from farrail.logbook.learning.doubts import doubts_of, without_outvoted
 from farrail.logbook.learning.learn import learn
@@ -10,7 +9,7 @@ from farrail.logbook.learning.model import Evidence
 from farrail.logbook.over_time import Series, residuals_of, series_of
 from farrail.logbook.value_names import part_name
 from farrail.train.train import Train
-from farrail.workbook.edits.learnt import TakeOver
+from farrail.workbook.edits.learnt import shelf_with
 from farrail.workbook.workbook import Workbook
 
 
@@ -21,10 +20,7 @@ def all_series(workbook: Workbook, train: Train) -> list[Series]:
     evidence = Evidence.of(workbook.log, states, shelf)
     kept = without_outvoted(evidence, doubts_of(evidence))
     for one in learn(kept, train)[0]:
-        try:
-            after = TakeOver((one,)).apply(workbook).by_id
-        except FarRailError:
-            continue
+        after = shelf_with(workbook, (one,))
         left = residuals_of(one, Evidence(evidence.log, states, after), shelf)
         if left is not None and len(left.readings) > 1:
             name = say("Residuals: {part}, {value}", part=part_name(one.part, shelf), value=left.name)

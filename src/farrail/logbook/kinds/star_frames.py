@@ -31,14 +31,14 @@ class TiltByStars(Observation):
     rank = 55
 
     kind: Literal["tilt_by_stars"] = "tilt_by_stars"
-    tilt_deg: Annotated[Degrees, FieldInfo("Tilt", "Of the sensor, by stars through focus", "°")]
+    tilt_deg: Annotated[Degrees, FieldInfo("Tilt", "Sensor tilt, by stars through focus", "°")]
     hour: Annotated[
         Annotated[float, Field(ge=0.0, le=12.0)] | None,
         FieldInfo("Clock", "Where in the picture focus is farthest out, 12 at the top", ""),
     ] = None
     off_deg: Annotated[Off, FieldInfo("± tilt", "", "°")] = TILT_OFF_DEG
     curvature_um: Annotated[
-        Micrometres | None, FieldInfo("Curvature", "How much farther out focus is in the corner", "µm")
+        Micrometres | None, FieldInfo("Curvature", "Focus in the corner against the middle", "µm")
     ] = None
     off_curvature_um: Annotated[Off, FieldInfo("± curvature", "", "µm")] = 10.0
     position_um: Annotated[Micrometres | None, FieldInfo("Focuser", "Best focus in the middle", "µm")] = None

@@ -1,6 +1,6 @@
 """What guide stars say of a guider: where its prism is.
 
-A star that guides is seen through the prism, so its near edge is no farther from the axis than the star, and no nearer
+A star that guides is seen through the prism. So its near edge is no farther from the axis than the star, and no nearer
 than the star less the prism's height. Stars of several fields narrow that from both sides.
 """
 
@@ -44,7 +44,7 @@ def learn_guide_star(evidence: Evidence) -> Iterator[Learnt]:
             yield Refused(part_id, EDGE, Why.CONTRADICTORY, Settles.AGAIN, names)
             continue
         known = part.prism_edge_mm
-        if known is not None and low <= known.low and known.high <= high:
+        if known is not None and low <= known.low - known.tolerance and known.high + known.tolerance <= high:
             # It is known more closely than guide stars can show it.
             continue
         yield Found(part_id, EDGE, (low + high) / 2.0, low, high, "mm", names)

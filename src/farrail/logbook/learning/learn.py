@@ -11,6 +11,7 @@ from farrail.logbook.learning.pupil import learn_pupils
 from farrail.logbook.learning.pupil_frames import joined, learn_pupils_of_frames
 from farrail.logbook.learning.spacing_stars import learn_back_focus
 from farrail.logbook.learning.stops import learn_stops
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.kinds.telescopes import Corrector
 from farrail.train.train import Train
@@ -23,7 +24,11 @@ def learn(evidence: Evidence, train: Train) -> tuple[tuple[Found, ...], tuple[Re
         evidence: what was seen, with any train; what the others outvote is left out by `without_outvoted`.
         train: whose parts are meant.
     """
-    mine = set(train.part_ids())
+    return learn_of(evidence, set(train.part_ids()))
+
+
+def learn_of(evidence: Evidence, mine: set[PartId]) -> tuple[tuple[Found, ...], tuple[Refused, ...]]:
+    """Return the same of some parts, in any train."""
     found: list[Found] = []
     refused: list[Refused] = []
     for one in _all(evidence, mine):
@@ -35,7 +40,7 @@ def learn(evidence: Evidence, train: Train) -> tuple[tuple[Found, ...], tuple[Re
     return tuple(found), tuple(refused)
 
 
-def _all(evidence: Evidence, mine: set[str]) -> Iterator[Learnt]:
+def _all(evidence: Evidence, mine: set[PartId]) -> Iterator[Learnt]:
     for part_id in mine:
         part = evidence.shelf.get(part_id)
         if isinstance(part, CameraLens):

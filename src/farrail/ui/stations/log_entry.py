@@ -35,7 +35,6 @@ from farrail.ui.session import Session
 from farrail.ui.stations.log_fields import Answer, CornerBoxes, answers_of
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.short_field import ShortField
-from farrail.workbook.edits.learnt import TakeBack, resting_on
 from farrail.workbook.edits.log import ChangeObservation, RemoveObservation, SetAside, WriteDown
 
 PHOTOS = N_("Photos (*.jpg *.jpeg *.tif *.tiff *.png *.dng);;All files (*)")
@@ -302,23 +301,12 @@ class EntryPage(QWidget):
             self.show_seen(self._session.workbook.log_by_id[seen.id])
 
     def remove(self) -> None:
-        """Take the observation out; values that rest on it are offered to be taken back."""
+        """Take the observation out."""
         seen = self._seen
         if seen is None:
             return
-        parts = resting_on(self._session.workbook, seen.id)
-        if not self._session.do(
-            RemoveObservation(
-                seen.id, label=say("Remove: {kind_name}, {day}", kind_name=type(seen).kind_name, day=seen.day)
-            )
-        ):
-            return
-        if parts:
-            names = ", ".join(part.name for part in parts)
-            self._session.asked.emit(
-                say("A value of {names} rests on the observation just removed.", names=names),
-                ((say("Take it back as well"), "log_take_back", lambda: self._session.do(TakeBack(seen.id))),),
-            )
+        label = say("Remove: {kind_name}, {day}", kind_name=type(seen).kind_name, day=seen.day)
+        self._session.do(RemoveObservation(seen.id, label=label))
 
     def _ask_photo(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self.window(), say("A photo that shows it"), "", str(PHOTOS))

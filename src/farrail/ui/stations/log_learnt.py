@@ -36,7 +36,7 @@ from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.widgets.ledger_rows import Cell, Column, Row
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.row_keys import RowKey, TermKey
-from farrail.workbook.edits.learnt import TakeOver
+from farrail.workbook.edits.learnt import TakeOver, shelf_with
 from farrail.workbook.workbook import Workbook
 
 
@@ -129,7 +129,9 @@ class LearntPage(QWidget):
             if isinstance(part := workbook.by_id[part_id], Corrector)
             and (ladder := ladder_of(evidence, part, back_focus_of(train, workbook.by_id, part.id))) is not None
         ]  # fmt: skip
-        self._next = next_best(train, workbook.by_id)
+        # What the log shows already need not be looked at again.
+        sure = [one for one in self._found if one.key not in self._unsure]
+        self._next = next_best(train, shelf_with(workbook, sure))
         self._works = works_as_it_lies(evidence, train)
         self._show()
 

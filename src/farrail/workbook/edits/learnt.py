@@ -1,6 +1,6 @@
 """Edits that take what the log calibrates into the shelf, and take it back again."""
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -8,8 +8,11 @@ from pydantic import BaseModel, ValidationError
 
 from farrail.errors import EditRefused
 from farrail.language import N_, Text, say, say_n
-from farrail.logbook.learning.model import Assumption, Found
+from farrail.logbook.learning.doubts import contested, doubts_of, without_outvoted
+from farrail.logbook.learning.learn import learn_of
+from farrail.logbook.learning.model import Assumption, Evidence, Found
 from farrail.parts.fields import begun
+from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.lenses import CameraLens, NearAt, PupilAt
 from farrail.parts.origin import Origin
 from farrail.parts.provenance import Quantity, Reading
@@ -43,6 +46,16 @@ class TakeOver:
         for one in self.found:
             workbook = _taken(workbook, one)
         return workbook
+
+
+def shelf_with(workbook: Workbook, found: Sequence[Found]) -> Mapping[PartId, Part]:
+    """Return the parts as they would be with calibrated values in use; a value that cannot be used is left out."""
+    for one in found:
+        try:
+            workbook = TakeOver((one,)).apply(workbook)
+        except EditRefused:
+            continue
+    return workbook.by_id
 
 
 def reading_of(found: Found) -> Reading:
@@ -204,6 +217,38 @@ class TakeBack:
             if whole:
                 kept.append(row.model_copy(update=changed))
         return tuple(kept)
+
+
+@dataclass(frozen=True)
+class UpdateFrom:
+    """Calibrate again what rests on an observation that was changed, set aside or removed; else take it back."""
+
+    observation: str
+    label: Text = N_("Update what rests on an observation")
+    merge_key: str | None = None
+
+    def apply(self, workbook: Workbook) -> Workbook:
+        """Return the workbook with those values as the log calibrates them now."""
+        resting = {part.id: _fields_resting(part, self.observation) for part in resting_on(workbook, self.observation)}
+        before = TakeBack(self.observation).apply(workbook)
+        evidence = Evidence.of(before.log, before.states_by_id, before.by_id)
+        doubts = doubts_of(evidence)
+        found, _ = learn_of(without_outvoted(evidence, doubts), set(resting))
+        unsure = contested(doubts)
+        anew = tuple(
+            one for one in found if one.path.split(".")[0] in resting[one.part] and not unsure & set(one.seen)
+        )  # fmt: skip
+        return TakeOver(anew).apply(before) if anew else before
+
+
+def _fields_resting(part: Part, observation: str) -> set[str]:
+    """Return the fields of a part in which a figure rests on an observation."""
+    return {
+        name for name in type(part).model_fields
+        for value in (getattr(part, name),)
+        for record in (value if isinstance(value, tuple) else (value,))
+        if isinstance(record, BaseModel) and any(observation in one.seen for one in _readings(record))
+    }  # fmt: skip
 
 
 def _guess(value: Quantity) -> Quantity:
