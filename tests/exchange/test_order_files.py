@@ -75,16 +75,17 @@ def test_the_bore_lets_every_ray_of_the_corner_through() -> None:
 
 
 def test_an_internal_thread_ends_within_a_short_piece() -> None:
-    order = order_for(laid(SHORT), None, 3.0)
-    assert order.front.depth_mm < 3.0
-    assert max(x for x, _ in outline(order)) == pytest.approx(3.0 + order.rear.depth_mm)
+    order = order_for(laid(SHORT), None, 3.5)
+    assert order.front.depth_mm + order.front.relief_mm <= 3.5 - 0.5 + 1e-9
+    assert max(x for x, _ in outline(order)) == pytest.approx(3.5 + order.rear.depth_mm)
 
 
 def test_a_section_has_the_metal_it_should() -> None:
     """By hand, rectangles above the bore: body, what the internal thread takes away, what the external one adds."""
     body = 42.5 * (54.0 - 32.9) / 2.0
-    bored = 4.0 * (48.0 - 1.0825 * 0.75 - 32.9) / 2.0
-    stub = 4.0 * (42.0 - 32.9) / 2.0
+    groove = 1.5 * 0.75
+    bored = 4.0 * (48.0 - 1.0825 * 0.75 - 32.9) / 2.0 + groove * (48.0 + 0.2 - 32.9) / 2.0
+    stub = (4.0 - groove) * (42.0 - 32.9) / 2.0 + groove * (42.0 - 1.2269 * 0.75 - 0.2 - 32.9) / 2.0
     assert area_mm2(outline(PIECE)) == pytest.approx(body - bored + stub)
     # ISO 6410-1 (from memory): thin lines at the roots; within the metal of both threads.
     (_, inner), (_, stubbed) = thread_lines(PIECE)
@@ -99,7 +100,7 @@ def test_a_dxf_has_closed_halves_and_its_dimensions(tmp_path: Path) -> None:
     halves = [item for item in drawing.modelspace() if isinstance(item, LWPolyline)]
     assert [half.closed for half in halves] == [True, True]
     sizes = sorted(float(d.get_measurement()) for d in drawing.modelspace() if isinstance(d, Dimension))
-    assert sizes == pytest.approx([32.9, 42.5, 54.0])
+    assert sizes == pytest.approx([4.0, 4.0, 32.9, 42.5, 54.0])
     assert drawing.units == units.MM
     assert not drawing.audit().errors
     words = " ".join(t.dxf.text for t in drawing.modelspace().query("TEXT"))
@@ -113,7 +114,15 @@ def test_a_pdf_says_all_a_turner_needs(tmp_path: Path, qtbot: object) -> None:
     pages = PdfReader(out).pages
     assert len(pages) == 1
     words = " ".join(pages[0].extract_text().split())
-    for said in ("42.50 ± 0.10", "bore Ø 32.9", "Ø 54.0", "M48×0.75-6H", "M42×0.75-6g", "2 : 1"):
+    for said in (
+        "42.50 ± 0.10",
+        "bore Ø 32.9",
+        "Ø 54.0",
+        "M48×0.75-6H",
+        "M42×0.75-6g, 4.0 long",
+        "M48×0.75-6H, 4.0 long",
+        "2 : 1",
+    ):
         assert said in words
 
 

@@ -23,6 +23,7 @@ from tests.frames.rays import ray_flat
 RAYS, NOISE = 200, 0.004
 # What an opening takes of the darkest corner at least, so that it can be seen at all.
 LEAST_STOPS = 0.25
+SAME_PLACE_MM, LEAST_NARROWER_MM = 1.0, 0.1
 
 
 @dataclass(frozen=True)
@@ -63,10 +64,22 @@ def _flat(name: str, fault: Fault, seed: int) -> np.ndarray:
             discs.append((one.image.distance_mm, half * one.scale, right * one.scale, up * one.scale))
         else:
             discs.append((one.image.distance_mm, one.image.radius_mm, *one.image.centre_mm))
+    covers = [
+        (
+            one.image.distance_mm,
+            one.image.radius_mm,
+            one.image.half_height_mm,
+            *one.image.centre_mm,
+            one.image.angle_rad,
+        )
+        for one in light.imaged
+        if one.image.passes is not None and one.image.half_height_mm is not None and not one.image.front
+    ]
     pupil = light.pupil
     return ray_flat(
         COLUMNS, ROWS, camera.sensor_width_mm.value, n=pupil.f_number, pupil_mm=pupil.exit_distance_mm,
         obstruction=pupil.obstruction, discs=discs, falloff=4.0, rays=RAYS, noise=NOISE, seed=seed,
+        covers=covers,
     )  # fmt: skip
 
 
@@ -82,6 +95,13 @@ def _fault(name: str, dice: np.random.Generator) -> Fault:
     share = one.image.distance_mm / pupil.exit_distance_mm
     bundle, middle = share * pupil.exit_distance_mm / (2.0 * pupil.f_number), (1.0 - share) * corner
     half = middle + bundle * float(dice.uniform(-0.5, 0.55))
+    # Narrower than it is and than what is in the same place, but no narrower than the light of the picture's middle:
+    # such an opening is an aperture of its own, and a flat, which has no scale, looks much as with a wider one.
+    as_laid = min(
+        other.image.radius_mm for other in readout.light.imaged
+        if _round(other) and abs(other.image.distance_mm - one.image.distance_mm) < SAME_PLACE_MM
+    )  # fmt: skip
+    half = max(min(half, as_laid - LEAST_NARROWER_MM), bundle)
     off, turn = float(dice.uniform(0.0, 1.5)), float(dice.uniform(0.0, 2.0 * math.pi))
     return Fault(number, 2.0 * half / one.scale, off * math.cos(turn), off * math.sin(turn))
 

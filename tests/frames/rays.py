@@ -8,6 +8,7 @@ import numpy as np
 def ray_flat(
     columns: int, rows: int, width_mm: float, *, n: float, pupil_mm: float, obstruction: float,
     discs: list[tuple[float, float, float, float]], falloff: float, rays: int, noise: float, seed: int,
+    covers: list[tuple[float, float, float, float, float, float]] = [],  # noqa: B006 (never changed)
 ) -> np.ndarray:  # fmt: skip
     """Return a flat, the picture's first row on top.
 
@@ -23,6 +24,8 @@ def ray_flat(
         rays: how many a pixel sends.
         noise: deviation of each pixel, as a share.
         seed: of the dice.
+        covers: reduced distance, half width, half height, centre right and up, and turn in radians of each rectangle
+            that is in the way, such as a guider's prism.
     """
     dice = np.random.default_rng(seed)
     step = width_mm / columns
@@ -44,6 +47,11 @@ def ray_flat(
         share = np.float32(distance / pupil_mm)
         across, along = x + (px - x) * share - np.float32(cx), y + (py - y) * share - np.float32(cy)
         passes &= across * across + along * along <= np.float32(wide * wide)
+    for distance, half_wide, half_high, cx, cy, turn in covers:
+        share = np.float32(distance / pupil_mm)
+        across, along = x + (px - x) * share - np.float32(cx), y + (py - y) * share - np.float32(cy)
+        c, s = np.float32(math.cos(turn)), np.float32(math.sin(turn))
+        passes &= (np.abs(across * c + along * s) > half_wide) | (np.abs(along * c - across * s) > half_high)
     light = passes.mean(axis=1).reshape(rows, columns)
     heights = np.hypot(x, y).reshape(rows, columns)
     light = light * (1.0 + (heights / pupil_mm) ** 2) ** (-falloff / 2.0)

@@ -98,7 +98,7 @@ def test_the_scale_bar_is_true_to_half_a_percent(session: Session, tmp_path: Pat
     assert told_text is not None
     assert laid_text is not None
     length, over, under = (float(word) for word in told_text.groups())
-    margin = 15.0 / MM_PER_POINT
+    margin = 13.0 / MM_PER_POINT
     level = strokes(page)
     (bar,) = [right - left for _, left, right in level if abs(left - margin) < 1.0 and 40.0 < right - left < 200.0]
     # A dimension line is two strokes at one height with its words between them; the upper one is the placed length.
@@ -194,3 +194,40 @@ def test_a_ring_template_is_true_to_size_and_its_strip_as_long_as_it_says(qapp: 
     assert "must be 150 mm long" in " ".join(page.extract_text().split())
     with pytest.raises(FarRailError, match="wider than the page"):
         write_template(RingShape(200.0, 230.0, 0.5), out)
+
+
+@pytest.mark.parametrize(
+    ("train", "pages"), [("sea-stacks", 1), ("barnacles", 1), ("lichen", 1), ("witch-broom", 2), ("lantern-wheel", 2)]
+)
+def test_up_to_fourteen_steps_fit_on_one_page_and_nothing_is_said_twice(
+    session: Session, tmp_path: Path, train: str, pages: int
+) -> None:
+    session.show_train(train)
+    out = tmp_path / "sheet.pdf"
+    write_sheet_of(session, out, "2026-11-27")
+    made = PdfReader(out).pages
+    assert session.readout is not None
+    assert len(made) == pages or len(steps_of(session.readout.layout)) > 14
+    text = words(" ".join(page.extract_text() for page in made))
+    for sentence in ("Snug, then no more: rings seize in the cold", "Hold it by its edge, blow both faces"):
+        assert text.count(words(sentence)) <= 1
+    # A box for each step: a square stroke each, drawn and not written.
+    boxes = 0
+    for page in made:
+        contents = page.get_contents()
+        assert contents is not None
+        boxes += contents.get_data().count(b" re")
+    assert boxes >= len(steps_of(session.readout.layout))
+    assert "☐" not in text
+
+
+def test_no_step_is_split_between_columns_or_pages(session: Session, tmp_path: Path) -> None:
+    """Each step's words follow one another on one page, in the order of the steps."""
+    out = tmp_path / "sheet.pdf"
+    write_sheet_of(session, out, "2026-11-27")
+    pages = [words(page.extract_text()) for page in PdfReader(out).pages]
+    at = 0
+    for what in every_step(session):
+        page = next(n for n, text in enumerate(pages) if words(what) in text)
+        assert page >= at
+        at = page

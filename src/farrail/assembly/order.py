@@ -1,5 +1,6 @@
 """An adapter no one sells, dimensioned so that a turner can make it: two threads, a length, the bore light needs."""
 
+import math
 from dataclasses import dataclass, replace
 
 from farrail.assembly.rear_joints import bottoming_mm, datum_index, helping_joint, rear_joint
@@ -12,6 +13,7 @@ from farrail.parts.connections import (
     Thread,
     default_clear_diameter_mm,
 )
+from farrail.readouts.light.guide import guide_needed_mm
 from farrail.readouts.read import Readout
 
 # Engagement where no one has looked, and how far the body is out beyond its larger thread; common practice,
@@ -24,12 +26,17 @@ RELIEF_PITCHES = 1.5
 MARGIN_MM, CLOSEST_MM, WIDEST_MM = 0.5, 0.02, 0.1
 # Metal between two internal threads that meet, and the turns a thread must have to hold; common practice, no source.
 LEAST_FLOOR_MM, LEAST_TURNS = 0.5, 2.0
+# An external thread is so much shorter than its mate is deep, and an internal one so much deeper than its mate is long,
+# that the shoulders meet first; common practice, no source.
+CLEARANCE_MM = 0.3
+# A run-out groove is so much deeper than the thread itself; common practice, no source.
+GROOVE_MM = 0.1
 Point = tuple[float, float]
 
 
 @dataclass(frozen=True)
 class End:
-    """One threaded end of the piece."""
+    """One threaded end of the piece: its thread, and how long that is without the groove of an internal one."""
 
     thread: Thread
     gender: Gender
@@ -39,6 +46,31 @@ class End:
     def relief_mm(self) -> float:
         """How wide its run-out groove is."""
         return RELIEF_PITCHES * self.thread.pitch_mm
+
+    @property
+    def external(self) -> bool:
+        """Whether it is an external thread."""
+        return self.gender is Gender.EXTERNAL
+
+    @property
+    def whole_mm(self) -> float:
+        """How long the end is, its groove included: an external one's is at its shoulder, within the length."""
+        return self.depth_mm if self.external else self.depth_mm + self.relief_mm
+
+    @property
+    def root_mm(self) -> float:
+        """The thread's diameter at its roots."""
+        return self.thread.diameter_mm - (EXTERNAL_ROOT_PITCHES * self.thread.pitch_mm if self.external else 0.0)
+
+    @property
+    def crest_mm(self) -> float:
+        """The thread's diameter at its crests."""
+        return self.thread.diameter_mm - (0.0 if self.external else INTERNAL_MINOR_PITCHES * self.thread.pitch_mm)
+
+    @property
+    def groove_mm(self) -> float:
+        """The diameter of its groove: below the roots."""
+        return self.root_mm + (-2.0 if self.external else 2.0) * GROOVE_MM
 
 
 @dataclass(frozen=True)
@@ -118,7 +150,10 @@ def _mate(end: Connection | None, owner: str) -> End:
             what=what,
         )
     other = Gender.INTERNAL if end.gender is Gender.EXTERNAL else Gender.EXTERNAL
-    return End(end.standard, other, end.engagement_mm or USUAL_DEPTH_MM)
+    mate = end.engagement_mm or USUAL_DEPTH_MM
+    least = LEAST_TURNS * end.standard.pitch_mm
+    depth = max(mate - CLEARANCE_MM, least) if other is Gender.EXTERNAL else mate + CLEARANCE_MM
+    return End(end.standard, other, round(depth, 2))
 
 
 def _length(readout: Readout, length_mm: float | None, removed_mm: float, *, whole: bool) -> float:
@@ -136,8 +171,8 @@ def _within(front: End, rear: End, length_mm: float) -> tuple[End, End]:
     internal = [end for end in (front, rear) if end.gender is Gender.INTERNAL]
     if not internal:
         return front, rear
-    room = round((length_mm - LEAST_FLOOR_MM) / len(internal), 2)
     for end in internal:
+        room = _room_mm(end, length_mm, len(internal))
         if room < LEAST_TURNS * end.thread.pitch_mm:
             raise BadInput(
                 "{length_mm:.2f} mm is too short to cut {label} into; choose a joint with a longer "
@@ -146,10 +181,15 @@ def _within(front: End, rear: End, length_mm: float) -> tuple[End, End]:
                 label=end.thread.label,
             )
     front, rear = (
-        replace(end, depth_mm=min(end.depth_mm, room)) if end.gender is Gender.INTERNAL else end
+        replace(end, depth_mm=min(end.depth_mm, _room_mm(end, length_mm, len(internal)))) if not end.external else end
         for end in (front, rear)
     )
     return front, rear
+
+
+def _room_mm(end: End, length_mm: float, count: int) -> float:
+    """Return how deep an internal thread may be cut into a piece that has so many of them."""
+    return math.floor(100.0 * ((length_mm - LEAST_FLOOR_MM) / count - end.relief_mm)) / 100.0
 
 
 def _removed_mm(readout: Readout) -> float:
@@ -168,7 +208,9 @@ def _needed_mm(readout: Readout, z_mm: float) -> float:
     first = layout.first_order
     before, pupil = max(sensor - z_mm, 0.0), first.exit_pupil.value
     half = camera.diagonal_mm / 2.0
-    return abs(2.0 * half * (1.0 - before / pupil)) + before / first.f_number.value
+    corner = abs(2.0 * half * (1.0 - before / pupil)) + before / first.f_number.value
+    # Ahead of a guider the guide star's light passes too.
+    return max(corner, guide_needed_mm(readout.light, before))
 
 
 def _bore_of(end: End) -> float:
@@ -176,34 +218,28 @@ def _bore_of(end: End) -> float:
     return default_clear_diameter_mm(Connection(standard=end.thread, gender=end.gender))
 
 
-def _step_mm(end: End) -> float:
-    """Return the radius an end is turned or bored to: crest of the external thread, crest of the internal one."""
-    drop = INTERNAL_MINOR_PITCHES * end.thread.pitch_mm if end.gender is Gender.INTERNAL else 0.0
-    return (end.thread.diameter_mm - drop) / 2.0
-
-
-def _reach_mm(end: End) -> float:
-    """Return how far an end is out of the piece, or, negative, goes into it."""
-    return end.depth_mm if end.gender is Gender.EXTERNAL else -end.depth_mm
-
-
 def outline(order: AdapterOrder) -> list[Point]:
     """Return the upper half of the piece's section as a closed line of (along, up), the front shoulder at 0, in mm."""
     bore, rim, long = order.bore_mm / 2.0, order.outer_mm / 2.0, order.length_mm
-    ahead, behind = -_reach_mm(order.front), long + _reach_mm(order.rear)
-    first, last = _step_mm(order.front), _step_mm(order.rear)
-    return [
-        (ahead, bore), (ahead, first), (0.0, first), (0.0, rim),
-        (long, rim), (long, last), (behind, last), (behind, bore), (ahead, bore),
-    ]  # fmt: skip
+    ahead = [(-x, y) for x, y in _end_line(order.front, bore)]
+    behind = [(long + x, y) for x, y in _end_line(order.rear, bore)]
+    return [*reversed(ahead), (0.0, rim), (long, rim), *behind, ahead[-1]]
+
+
+def _end_line(end: End, bore: float) -> list[Point]:
+    """Return an end's line from its shoulder to the bore: how far out of the piece it is, and the radius."""
+    crest, groove, wide, whole = end.crest_mm / 2.0, end.groove_mm / 2.0, end.relief_mm, end.whole_mm
+    if end.external:
+        return [(0.0, groove), (wide, groove), (wide, crest), (whole, crest), (whole, bore)]
+    depth = end.depth_mm
+    return [(0.0, crest), (-depth, crest), (-depth, groove), (-whole, groove), (-whole, bore)]
 
 
 def thread_lines(order: AdapterOrder) -> list[tuple[Point, Point]]:
     """Return the thin lines by which a drawing shows a thread: at its roots, as ISO 6410-1 has it (from memory)."""
     lines = []
     for end, shoulder, away in ((order.front, 0.0, -1.0), (order.rear, order.length_mm, 1.0)):
-        external = end.gender is Gender.EXTERNAL
-        root = end.thread.diameter_mm - (EXTERNAL_ROOT_PITCHES * end.thread.pitch_mm if external else 0.0)
-        foot = shoulder + away * _reach_mm(end)
-        lines.append(((shoulder, root / 2.0), (foot, root / 2.0)))
+        # Of an external thread the groove is at the shoulder, of an internal one at the foot.
+        first, last = (end.relief_mm, end.depth_mm) if end.external else (0.0, -end.depth_mm)
+        lines.append(((shoulder + away * first, end.root_mm / 2.0), (shoulder + away * last, end.root_mm / 2.0)))
     return lines

@@ -1,6 +1,6 @@
 """What is written beside an adapter's drawing."""
 
-from farrail.assembly.order import AdapterOrder, End
+from farrail.assembly.order import CLEARANCE_MM, AdapterOrder, End
 from farrail.language import say
 from farrail.parts.connections import Gender
 
@@ -10,13 +10,19 @@ def end_words(end: End) -> str:
     kind = say("external") if end.gender is Gender.EXTERNAL else say("internal")
     fit = "6g" if end.gender is Gender.EXTERNAL else "6H"
     return say(
-        "{label}-{fit} {kind}, {depth_mm:.1f} deep, relief {relief_mm:.1f} wide",
+        "{label}-{fit} {kind}, {depth_mm:.1f} long, relief {relief_mm:.1f} wide, Ø {groove:.1f}",
         label=end.thread.label,
         fit=fit,
         kind=kind,
         depth_mm=end.depth_mm,
         relief_mm=end.relief_mm,
+        groove=end.groove_mm,
     )
+
+
+def callout(end: End) -> str:
+    """Return an end's thread as it is written beside it in the drawing, such as M48×0.75-6H."""
+    return f"{end.thread.label}-{'6g' if end.external else '6H'}"
 
 
 def order_words(order: AdapterOrder) -> list[str]:
@@ -34,6 +40,10 @@ def order_words(order: AdapterOrder) -> list[str]:
             "Clear bore: at least {bore_mm:.1f} mm; rim {outer_mm:.1f} mm",
             bore_mm=order.bore_mm,
             outer_mm=order.outer_mm,
+        ),
+        say(
+            "The shoulders meet before the threads end: {clearance:.1f} mm of clearance at each.",
+            clearance=CLEARANCE_MM,
         ),
         say("Threads ISO metric, tolerance 6g/6H (ISO 965-1, from memory); shoulders square to the axis."),
         say("Aluminium alloy; matt black inside, fine grooves or blackening against reflections; edges broken."),

@@ -3,7 +3,7 @@
 from pathlib import Path
 
 from farrail.assembly.order import AdapterOrder, outline, thread_lines
-from farrail.assembly.order_words import order_words
+from farrail.assembly.order_words import callout, order_words
 from farrail.errors import BadInput
 from farrail.exchange.drawings import as_bytes
 from farrail.workbook.store import write_bytes
@@ -41,6 +41,13 @@ def write_order_dxf(order: AdapterOrder, out: Path) -> None:
     for x, across in ((middle, order.bore_mm), (right + 12.0, order.outer_mm)):
         space.add_linear_dim(
             base=(x, 0.0), p1=(middle, -across / 2.0), p2=(middle, across / 2.0), angle=90, text="Ø<>",
+            dxfattribs={"layer": "dimensions"},
+        ).render()  # fmt: skip
+    above = order.outer_mm / 2.0
+    for end, shoulder, away in ((order.front, 0.0, -1.0), (order.rear, order.length_mm, 1.0)):
+        foot = shoulder + away * (end.depth_mm if end.external else -end.depth_mm)
+        space.add_linear_dim(
+            base=(0.0, above + 8.0), p1=(shoulder, above), p2=(foot, above), text="<> " + callout(end),
             dxfattribs={"layer": "dimensions"},
         ).render()  # fmt: skip
     for number, text in enumerate(order_words(order)):

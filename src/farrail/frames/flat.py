@@ -16,13 +16,14 @@ import numpy as np
 from farrail.frames.estimate import Estimate, estimate_of
 from farrail.frames.flat_cells import darkest_corner, dusty_cells
 from farrail.frames.flat_exit import exit_pupil_of
-from farrail.frames.flat_model import BIAS, CELL_OFF, FALLOFF, LAMP, LEVEL, Change, Fitted, FlatModel, fit, smooth_left
+from farrail.frames.flat_model import BIAS, CELL_OFF, FALLOFF, LAMP, LEVEL, Change, Fitted, FlatModel, smooth_left
 from farrail.frames.flat_rivals import Together, likelihoods, second_opening
+from farrail.frames.flat_search import LITTLE_LEFT, NOISE, TakenFrame, enough, one_place, openings
 from farrail.frames.picture import Cells, Picture, cells_of
 from farrail.frames.watch import UNWATCHED, Watch
 from farrail.optics.clipping import Array
 from farrail.optics.pupils import ApertureImage
-from farrail.parts.kinds.lenses import CameraLens
+from farrail.optics.tolerances import TWO_SIDED_95
 from farrail.readouts.light.aperture_images import ImagedAperture
 from farrail.readouts.read import Readout
 
@@ -30,10 +31,6 @@ from farrail.readouts.read import Readout
 LEAST_LOSS = 0.02
 # What explains the frame better than falloff and lamp alone by less than this share is no explanation.
 WORTH = 0.2
-# Where falloff and lamp leave no more than this of the middle, nothing else is at work.
-LITTLE_LEFT = 0.001
-# What leaves no more than so many times the noise leaves nothing.
-NOISE = 1.3
 # The train as it is placed is taken where nothing changed explains the frame better than by this factor.
 AS_GOOD = 1.25
 # Where more than this share of the middle stays unexplained, and more than so many times the noise, more than one thing
@@ -43,7 +40,6 @@ MUCH_LEFT, MUCH_NOISE = 0.003, 3.0
 LEAST_OFF_MM = 0.15
 # Full pixels beyond this share spoil a flat.
 MOST_FULL = 0.02
-MOST_CANDIDATES = 5
 # What changes least first.
 SIMPLER = (Change.NOTHING, Change.DEPTH, Change.REACH, Change.OPENING)
 # A part is named only where smooth uneven light leaves so many times more; below the first share it is all explained.
@@ -54,8 +50,6 @@ LEAST_UNEVEN, LEAST_BIAS = 0.01, 0.02
 # More stops than this is dark.
 MOST_STOPS = 10.0
 DARK_SHARE = 2.0**-MOST_STOPS
-# Openings nearer to each other than this throw one shadow.
-ONE_PLACE_MM = 1.0
 
 
 class FlatTrouble(StrEnum):
@@ -213,53 +207,10 @@ def read_flat(picture: Picture, readout: Readout, watch: Watch = UNWATCHED) -> F
         return replace(reading, trouble=FlatTrouble.EVEN)
     sigma = np.maximum(cells.sigma / top, 3e-4)
     clear &= ~dusty_cells(cells.light, sigma * top, cells.shape)
-    return _explain(_Frame(readout, places[clear], share[clear], sigma[clear], watch), reading)
+    return _explain(TakenFrame(readout, places[clear], share[clear], sigma[clear], watch), reading)
 
 
-@dataclass(frozen=True)
-class _Frame:
-    """A frame's cells with the train that took it."""
-
-    readout: Readout
-    places: Array
-    share: Array
-    sigma: Array
-    watch: Watch
-
-    def fit(
-        self, change: Change, imaged: ImagedAperture | None, others: tuple[ApertureImage, ...], begin: Fitted | None
-    ) -> Fitted | None:
-        """Fit one change."""
-        return fit(self.model(others, change, imaged), self.share, self.sigma, begin)
-
-    def model(
-        self, others: tuple[ApertureImage, ...] = (), change: Change = Change.NOTHING,
-        imaged: ImagedAperture | None = None, places: Array | None = None,
-    ) -> FlatModel:  # fmt: skip
-        """Return the model of one change, at the frame's cells or at other places."""
-        at = self.places if places is None else places
-        reach = float(np.hypot(self.places[:, 0], self.places[:, 1]).max())
-        return FlatModel(self.readout.light.pupil, at, others, change, imaged, _by_lens(self.readout), reach)
-
-    def acting(self, but: ImagedAperture | None = None) -> tuple[ApertureImage, ...]:
-        """Return what takes light as the train is placed, but one place."""
-        return tuple(
-            one.image for one in self.readout.light.imaged
-            if one.acts and one is not but and (but is None or not _one_place(one, but))
-        )  # fmt: skip
-
-
-def _by_lens(readout: Readout) -> bool:
-    """Whether the natural falloff goes by the angle in a lens's field."""
-    return isinstance(readout.layout.optic, CameraLens) and not readout.layout.reversed
-
-
-def _one_place(one: ImagedAperture, other: ImagedAperture) -> bool:
-    near = abs(one.image.distance_mm - other.image.distance_mm) < ONE_PLACE_MM
-    return near and one.image.front == other.image.front
-
-
-def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
+def _explain(frame: TakenFrame, reading: FlatReading) -> FlatReading:
     imaged = frame.readout.light.imaged
     without = frame.fit(Change.NOTHING, None, (), None)
     if without is None:
@@ -275,12 +226,12 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
         found.append((Change.NOTHING, -1, as_laid))
     frame.watch.reached(0.2)
     # What leaves only noise needs no other explanation.
-    enough = as_laid is not None and _enough(as_laid)
-    tried = [] if enough else _openings(frame, without)
+    no_more = as_laid is not None and enough(as_laid)
+    tried = [] if no_more else openings(frame, without)
     if tried:
         found.append((Change.OPENING, *tried[0]))
     found += [
-        (Change.REACH, n, there) for n, one in enumerate(imaged) if _covers(one) and not enough
+        (Change.REACH, n, there) for n, one in enumerate(imaged) if _covers(one) and not no_more
         if not frame.watch.stopped() and (there := frame.fit(Change.REACH, one, frame.acting(one), None)) is not None
     ]  # fmt: skip
     depth = None
@@ -314,7 +265,7 @@ def _explain(frame: _Frame, reading: FlatReading) -> FlatReading:
     )  # fmt: skip
 
 
-def _exit_pupil(frame: _Frame, found: Explained) -> Estimate | None:
+def _exit_pupil(frame: TakenFrame, found: Explained) -> Estimate | None:
     one, value = found.imaged, found.value
     if one is None or value is None or found.change is not Change.OPENING or found.doubtful:
         return None
@@ -331,20 +282,20 @@ def _exit_pupil(frame: _Frame, found: Explained) -> Estimate | None:
     return exit_pupil_of(one, value, frame.readout, fitted)
 
 
-def _rivals(frame: _Frame, tried: list[tuple[int, Fitted]], found: Explained) -> dict[str, Any]:
+def _rivals(frame: TakenFrame, tried: list[tuple[int, Fitted]], found: Explained) -> dict[str, Any]:
     """Return what else explains a flat that an opening explains: others about as likely, or two together."""
     if found.change is not Change.OPENING or not tried:
         return {}
     imaged = frame.readout.light.imaged
     likely = likelihoods(tried, tried[0], frame.share.size)
     rivals = tuple((imaged[number].placed.part.name, share) for number, share in likely)
-    if _enough(tried[0][1]) or frame.watch.stopped():
+    if enough(tried[0][1]) or frame.watch.stopped():
         return {"rivals": rivals}
 
     def acting(one: ImagedAperture, other: ImagedAperture) -> tuple[ApertureImage, ...]:
         return tuple(
             each.image for each in imaged
-            if each.acts and not _one_place(each, one) and not _one_place(each, other)
+            if each.acts and not one_place(each, one) and not one_place(each, other)
         )  # fmt: skip
 
     def model(one: ImagedAperture) -> FlatModel:
@@ -353,7 +304,7 @@ def _rivals(frame: _Frame, tried: list[tuple[int, Fitted]], found: Explained) ->
     return {"rivals": rivals, "together": second_opening(imaged, tried, tried[0], frame.fit, acting, model)}
 
 
-def _suspects(frame: _Frame, found: Sequence[tuple[Change, int, Fitted]], best: Fitted) -> tuple[str, ...]:
+def _suspects(frame: TakenFrame, found: Sequence[tuple[Change, int, Fitted]], best: Fitted) -> tuple[str, ...]:
     """Return the names of the parts that would explain a frame about as well, the best first."""
     named = [
         frame.readout.light.imaged[number].placed.part.name for _, number, one in sorted(found, key=lambda f: f[2].left)
@@ -362,7 +313,7 @@ def _suspects(frame: _Frame, found: Sequence[tuple[Change, int, Fitted]], best: 
     return tuple(dict.fromkeys(named))
 
 
-def _corners(frame: _Frame) -> Array:
+def _corners(frame: TakenFrame) -> Array:
     """Return the frame's corners and its middle, (5, 2)."""
     camera = frame.readout.layout.camera
     assert camera is not None
@@ -370,7 +321,7 @@ def _corners(frame: _Frame) -> Array:
     return np.asarray(half * np.array([[1, 1], [1, -1], [-1, 1], [-1, -1], [0, 0]]))
 
 
-def _with_light(frame: _Frame, reading: FlatReading, change: Change, number: int, here: Fitted) -> FlatReading:
+def _with_light(frame: TakenFrame, reading: FlatReading, change: Change, number: int, here: Fitted) -> FlatReading:
     """Return a reading with its corner, its lamp and its bias by the model that explains it: a cell is no corner."""
     one = frame.readout.light.imaged[number] if number >= 0 else None
     values, places = here.values, _corners(frame)
@@ -394,7 +345,7 @@ def _with_light(frame: _Frame, reading: FlatReading, change: Change, number: int
     return replace(reading, corner_stops=max(stops, 0.0), darkest=which, lamp_uneven=uneven, bias=bias)
 
 
-def _laid_stops(frame: _Frame, change: Change, number: int, here: Fitted) -> float:
+def _laid_stops(frame: TakenFrame, change: Change, number: int, here: Fitted) -> float:
     """Return what the darkest corner loses by the model that explains the frame."""
     one = frame.readout.light.imaged[number] if number >= 0 else None
     values = here.values.copy()
@@ -402,11 +353,6 @@ def _laid_stops(frame: _Frame, change: Change, number: int, here: Fitted) -> flo
     lit = frame.model(here.others, change, one, _corners(frame)).shape(values)
     worst = float(lit[:4].min() / lit[4]) if lit[4] > 0.0 else 0.0
     return -math.log2(worst) if worst > 2.0**-MOST_STOPS else MOST_STOPS
-
-
-def _enough(one: Fitted) -> bool:
-    """Whether a fit leaves nothing that another explanation is needed for."""
-    return one.left < NOISE or one.misfit < LITTLE_LEFT
 
 
 def _as_good(one: Fitted, best: Fitted) -> bool:
@@ -418,62 +364,17 @@ def _covers(one: ImagedAperture) -> bool:
     return one.image.passes is not None and not one.image.front and math.hypot(*one.image.centre_mm) > 0.0
 
 
-def _openings(frame: _Frame, without: Fitted) -> list[tuple[int, Fitted]]:
-    """Return round openings that may explain it, alone or with the others as the train has them, the best first."""
-    imaged = frame.readout.light.imaged
-    found: list[tuple[int, Fitted]] = []
-    candidates = _candidates(imaged)
-    for tried, (number, one) in enumerate(candidates):
-        if frame.watch.stopped():
-            return []
-        if tried >= MOST_CANDIDATES and any(_enough(alone) for _, alone in found):
-            # Those nearest to what the corner needs explain it; the others are tried only where none of them does.
-            break
-        frame.watch.reached(0.2 + 0.5 * tried / len(candidates))
-        alone = frame.fit(Change.OPENING, one, (), None)
-        if alone is not None:
-            found.append((number, alone))
-    found.sort(key=lambda item: item[1].left)
-    if not found or found[0][1].left > without.left:
-        return []
-    # Where none explains it alone, another opening shows beside it: each is tried with what acts as it is placed.
-    tries = found[:1] if _enough(found[0][1]) else found
-    joint: list[tuple[int, Fitted]] = []
-    for tried, (number, alone) in enumerate(tries):
-        if frame.watch.stopped():
-            break
-        frame.watch.reached(0.7 + 0.2 * tried / len(tries))
-        others = frame.acting(imaged[number])
-        there = frame.fit(Change.OPENING, imaged[number], others, alone) if others else None
-        joint.append((number, there if there is not None and there.left <= alone.left else alone))
-    joint += found[len(tries) :]
-    return sorted(joint, key=lambda item: item[1].left)
-
-
-def _candidates(imaged: Sequence[ImagedAperture]) -> list[tuple[int, ImagedAperture]]:
-    """Return round apertures that may clip, those nearest to what the corner needs first, of each place one."""
-    round_ones = [
-        (n, one) for n, one in enumerate(imaged)
-        if one.image.half_height_mm is None and one.image.cut is None and abs(one.image.distance_mm) >= ONE_PLACE_MM
-    ]  # fmt: skip
-    found: list[tuple[int, ImagedAperture]] = []
-    for number, one in sorted(round_ones, key=lambda item: item[1].has_mm - item[1].needed_mm):
-        if not any(_one_place(one, other) for _, other in found):
-            found.append((number, one))
-    return found
-
-
-def _depth(frame: _Frame, here: Fitted) -> Estimate:
+def _depth(frame: TakenFrame, here: Fitted) -> Estimate:
     base = frame.readout.layout.first_order.entrance_pupil.value
     return estimate_of(base + float(here.values[0]), float(here.deviations[0]))
 
 
-def _explained(frame: _Frame, change: Change, number: int, here: Fitted, without: Fitted) -> Explained:
+def _explained(frame: TakenFrame, change: Change, number: int, here: Fitted, without: Fitted) -> Explained:
     values, off = here.values, here.deviations
     falloff = estimate_of(float(values[FALLOFF]), float(off[FALLOFF])) if here.falloff_told else None
     every = frame.readout.light.imaged
     one = every[number] if number >= 0 else None
-    beside = tuple(other for other in every if one is not None and other is not one and _one_place(other, one))
+    beside = tuple(other for other in every if one is not None and other is not one and one_place(other, one))
     value, right, up = None, None, None
     if change is Change.DEPTH:
         value = _depth(frame, here)
@@ -482,13 +383,18 @@ def _explained(frame: _Frame, change: Change, number: int, here: Fitted, without
         edge = math.hypot(*one.image.centre_mm) - _half_toward_axis(one)
         value = estimate_of(edge + float(values[0]), float(off[0]), 1.0 / one.scale)
     elif one is not None:
-        spread = math.hypot(float(off[0]), CELL_OFF * float(values[0]))
-        value = estimate_of(float(values[0]), spread, 2.0 / one.scale)
-        aside = CELL_OFF * float(values[0])
+        of_cell = CELL_OFF * float(values[0])
+        value = _between(values[0], frame.ends(change, one, here, 0), of_cell, 2.0 / one.scale)
         right, up = (
-            estimate_of(float(values[n]), math.hypot(float(off[n]), aside / 2.0), 1.0 / one.scale) for n in (1, 2)
+            _between(values[n], frame.ends(change, one, here, n), of_cell / 2.0, 1.0 / one.scale) for n in (1, 2)
         )
     return Explained(change, number, one, beside, value, right, up, falloff, here.misfit, here.left, without.misfit)
+
+
+def _between(value: float, ends: tuple[float, float], spread: float, factor: float) -> Estimate:
+    """Return a value with its interval, both times a factor; what a cell may be off widens it."""
+    low, high = (value + math.copysign(math.hypot(end - value, TWO_SIDED_95 * spread), end - value) for end in ends)
+    return Estimate(float(value * factor), float(low * factor), float(high * factor))
 
 
 def _half_toward_axis(one: ImagedAperture) -> float:

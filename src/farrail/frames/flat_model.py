@@ -18,10 +18,13 @@ import numpy as np
 from farrail.optics.clipping import Array, open_fraction_each
 from farrail.optics.illumination import illumination_at
 from farrail.optics.pupils import ApertureImage, Pupil, project
+from farrail.optics.tolerances import TWO_SIDED_95
 from farrail.readouts.light.aperture_images import ImagedAperture
 
 STEPS, DAMPING = 40, 1e-3
 WORST_CONDITION = 1e7
+# How far out an interval is followed: so many times, half as far again each time; a width at least by so much.
+FOLLOWED, LEAST_STEP_MM = 10, 0.01
 # Neighbouring cells err alike where the model leaves something out: by so much the deviations are widened. Of flats
 # made ray by ray 91 % place inside the 95 % interval without it (tests/frames).
 INFLATED = 1.3
@@ -40,6 +43,8 @@ LENS_FALLOFF, TELESCOPE_FALLOFF = (4.0, 2.0, 2.0, 6.0), (4.0, 2.0, 0.0, 5.0)
 RADII = np.concatenate([np.linspace(0.45, 0.7, 6), np.linspace(0.72, 1.06, 15)])
 EXITS, NEAREST_PUPIL_MM = np.linspace(-3.0, 6.0, 10), 20.0
 DEPTHS, REACHES = np.linspace(-12.0, 12.0, 9), np.linspace(-5.0, 5.0, 11)
+# No opening is narrower than this, nor farther off the axis.
+LEAST_RADIUS_MM, MOST_ASIDE_MM = 0.5, 8.0
 # Light that is uneven in any smooth way is a polynomial of this order.
 SMOOTH_ORDER = 4
 # An exponent shown no better than this is not shown at all; nor is one whose law takes less than this share of the
@@ -150,6 +155,9 @@ class FlatModel:
         _, _, least, most = self.usual_falloff
         v[FALLOFF] = min(max(v[FALLOFF], least), most)
         v[BIAS] = max(v[BIAS], -0.05)
+        if self.change is Change.OPENING:
+            v[0] = max(v[0], LEAST_RADIUS_MM)
+            v[1:FALLOFF] = np.clip(v[1:FALLOFF], -MOST_ASIDE_MM, MOST_ASIDE_MM)
         return v
 
     def shape(self, v: Array) -> Array:
@@ -209,6 +217,7 @@ class Fitted:
         left: the same against how far each place may be off: 1 where only noise is left.
         falloff_told: whether the frame says the falloff.
         others: what was in the way as the train has it.
+        chi: squared deviations that are left, of the cells and of what is usual.
     """
 
     values: Array
@@ -217,6 +226,7 @@ class Fitted:
     left: float
     falloff_told: bool
     others: tuple[ApertureImage, ...] = ()
+    chi: float = 0.0
 
 
 def _begun(model: FlatModel, share: Array, sigma: Array) -> Array:
@@ -225,21 +235,29 @@ def _begun(model: FlatModel, share: Array, sigma: Array) -> Array:
     usual = model.usual_falloff[0]
     # Of a wide lens the exponent matters as much: it is begun at several.
     exponents = (2.5, 3.25, usual, 5.0) if model.falls_off > WIDE_FALLOFF else (usual,)
-    wanted = np.concatenate([share / sigma, np.zeros(7)])
     for first, exponent in product(model.begins(), exponents):
         v = np.zeros(COUNT)
         v[0], v[FALLOFF], v[LEVEL] = first, exponent, 1.0
-        _, weigh = model.usual(v)
-        matrix = np.vstack([(model.lamp() * model.shape(v)[:, None]) / sigma[:, None], weigh[:, LAMP]])
-        v[LAMP] = np.linalg.lstsq(matrix, wanted, rcond=None)[0]
-        chi = float(((matrix @ v[LAMP] - wanted) ** 2).sum())
-        if best is None or chi < best[0]:
-            best = chi, v
+        tried = begun_from(model, share, sigma, v)
+        if best is None or tried[0] < best[0]:
+            best = tried
     assert best is not None
     return best[1]
 
 
-def fit(model: FlatModel, share: Array, sigma: Array, begin: Fitted | None = None) -> Fitted | None:
+def begun_from(model: FlatModel, share: Array, sigma: Array, values: Array) -> tuple[float, Array]:
+    """Return what values leave, in squared deviations, and the values with the lamp that suits them best."""
+    v = values.copy()
+    _, weigh = model.usual(v)
+    matrix = np.vstack([(model.lamp() * model.shape(v)[:, None]) / sigma[:, None], weigh[:, LAMP]])
+    wanted = np.concatenate([share / sigma, np.zeros(7)])
+    v[LAMP] = np.linalg.lstsq(matrix, wanted, rcond=None)[0]
+    return float(((matrix @ v[LAMP] - wanted) ** 2).sum()), v
+
+
+def fit(
+    model: FlatModel, share: Array, sigma: Array, begin: Fitted | None = None, held: int | None = None
+) -> Fitted | None:  # fmt: skip
     """Fit a model by damped least squares; None where it runs away.
 
     Args:
@@ -247,9 +265,12 @@ def fit(model: FlatModel, share: Array, sigma: Array, begin: Fitted | None = Non
         share: light of each place against the middle, (K,).
         sigma: how far each may be off, (K,).
         begin: a fit to begin from.
+        held: the value that stays as it begins.
     """
     shows_falloff = model.falls_off > LEAST_FALLOFF
     free = np.array([*map(bool, FREE[model.change]), shows_falloff, *[True] * (COUNT - LEVEL)], dtype=bool)
+    if held is not None:
+        free[held] = False
     values = _begun(model, share, sigma) if begin is None else begin.values.copy()
     damping, here = DAMPING, model.at(values)
     off, weigh = model.usual(values)
@@ -293,7 +314,38 @@ def fit(model: FlatModel, share: Array, sigma: Array, begin: Fitted | None = Non
     misfit = float(np.sqrt(np.mean((here - share) ** 2)))
     left = math.sqrt(seen / share.size)
     shown = shows_falloff and bool(deviations[FALLOFF] < MOST_FALLOFF)
-    return Fitted(values, deviations, misfit, left, shown, model.others)
+    return Fitted(values, deviations, misfit, left, shown, model.others, chi)
+
+
+def ends_of(model: FlatModel, share: Array, sigma: Array, fitted: Fitted, number: int) -> tuple[float, float]:
+    """Return the ends between which a value is with 95 %, all others free: where what is left grows by so much.
+
+    Where an edge hides behind another opening the deviations of a fit are those of one side alone; followed outward, a
+    value goes as far as nothing speaks against it (the profile of the likelihood; Press et al., from memory).
+
+    Args:
+        model: what was fitted.
+        share: light of each place against the middle, (K,).
+        sigma: how far each may be off, (K,).
+        fitted: the fit.
+        number: of the value.
+    """
+    widen = max(1.0, fitted.left**2)
+    most = fitted.chi + (TWO_SIDED_95 * INFLATED) ** 2 * widen
+    ends = []
+    for way in (-1.0, 1.0):
+        inside, step = 0.0, max(TWO_SIDED_95 * float(fitted.deviations[number]), LEAST_STEP_MM)
+        here = fitted
+        for _ in range(FOLLOWED):
+            values = here.values.copy()
+            values[number] = fitted.values[number] + way * step
+            there = fit(model, share, sigma, replace(here, values=values), held=number)
+            if there is None or there.chi >= most:
+                break
+            inside, here, step = step, there, step * 1.5
+        # Between the last place inside and the first outside it grows with the square of the way.
+        ends.append(float(fitted.values[number]) + way * (step if inside == 0.0 else (inside + step) / 2.0))
+    return ends[0], ends[1]
 
 
 def _chi(here: Array, share: Array, sigma: Array, off: Array) -> float:

@@ -2,10 +2,10 @@
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from farrail.frames.estimate import Estimate, estimate_of
-from farrail.frames.flat_model import INFLATED, Change, Fitted, FlatModel
+from farrail.frames.flat_model import INFLATED, LEAST_RADIUS_MM, Change, Fitted, FlatModel
 from farrail.optics.pupils import ApertureImage
 from farrail.readouts.light.aperture_images import ImagedAperture
 
@@ -17,6 +17,7 @@ TOGETHER = 0.75
 # A number among the train's openings, and its fit.
 Tried = tuple[int, Fitted]
 Fit = Callable[[Change, ImagedAperture, tuple[ApertureImage, ...], Fitted | None], Fitted | None]
+BestOf = Callable[[ImagedAperture, Sequence[Fitted | None]], Fitted | None]
 Acting = Callable[[ImagedAperture, ImagedAperture], tuple[ApertureImage, ...]]
 
 
@@ -33,6 +34,53 @@ class Together:
     names: tuple[str, str]
     clear_mm: tuple[Estimate, Estimate]
     left: float
+
+
+def along_the_rail(
+    best_of: BestOf,
+    imaged: Sequence[ImagedAperture],
+    candidates: Sequence[tuple[int, ImagedAperture]],
+    found: list[Tried],
+) -> list[Tried]:
+    """Return fits with the best one's neighbours on the rail tried from where it ended, the best first.
+
+    A search by itself may end beside the best place, and an opening that fits well enough may have a neighbour that
+    fits better: what is left falls toward the right one.
+
+    Args:
+        best_of: fits one opening from several beginnings.
+        imaged: the train's openings.
+        candidates: the round ones of them, of each place one.
+        found: fits so far, the best first.
+    """
+    order = sorted((one.image.distance_mm, number) for number, one in candidates if not one.image.front)
+    rail, best = [number for _, number in order], dict(found)
+    seen: set[int] = set()
+    while found and found[0][0] in rail and found[0][0] not in seen:
+        number, here = found[0]
+        seen.add(number)
+        at = rail.index(number)
+        for near in (rail[n] for n in (at - 1, at, at + 1) if 0 <= n < len(rail)):
+            begins = [best.get(near), None if near == number else _carried(imaged[number], imaged[near], here)]
+            there = best_of(imaged[near], begins if near == number else [*begins, None])
+            if there is not None and (near not in best or there.left < best[near].left):
+                best[near] = there
+        found = sorted(best.items(), key=lambda item: item[1].left)
+    return found
+
+
+def _carried(one: ImagedAperture, other: ImagedAperture, fitted: Fitted) -> Fitted:
+    """Return a fit of one opening as that of another begins: it cuts as much of the farthest corner's bundle.
+
+    A bundle is as wide as its distance from the sensor; its middle is at the corner's height less that share of the
+    way to the exit pupil, which is what an opening's needed width is made of.
+    """
+    share = other.image.distance_mm / one.image.distance_mm
+    values = fitted.values.copy()
+    needs, needed = (each.needed_mm * each.scale / 2.0 for each in (other, one))
+    values[0] = max(needs + (values[0] - needed) * share, LEAST_RADIUS_MM)
+    values[1:3] = values[1:3] * share
+    return replace(fitted, values=values)
 
 
 def likelihoods(tried: Sequence[Tried], best: Tried, cells: int) -> tuple[tuple[int, float], ...]:

@@ -89,7 +89,15 @@ def slot_rows(readout: Readout) -> list[dict[str, str]]:
             slid = placed.laid.shift_mm(slot)
             where = say("{holder}, slot {number}", holder=placed.part.name, number=slot + 1)
             name = say("empty") if part is None else part.name
-            rows.append({"where": where, "name": name, "slid": say("slid {mm:+.0f} mm", mm=slid) if slid else ""})
+            rows.append(
+                {
+                    "where": where,
+                    "holder": placed.part.name,
+                    "slot": str(slot + 1),
+                    "name": name,
+                    "slid": say("slid {mm:+.0f} mm", mm=slid) if slid else "",
+                }
+            )
     return rows
 
 

@@ -3,7 +3,6 @@
 from base64 import b64encode
 from dataclasses import replace
 from datetime import date
-from html import escape
 from pathlib import Path
 from typing import Any
 
@@ -18,11 +17,13 @@ from farrail.workbook.store import read_file, write_text
 ENDINGS = (".pdf", ".html", ".htm")
 WIDTH_PX, HEIGHT_PX = 1280, 420
 # On paper the drawing is built narrower, so that its lettering is as large as the text.
-PAPER_PX = (860, 340)
+PAPER_PX = (900, 280)
 LARGE_PAPER_PX = (640, 300)
-MARGIN_MM = 15.0
+MARGIN_MM = 13.0
 # The train's photo: on the phone's page, and on paper, where it is so many points wide.
-PAGE_PHOTO_PX, PAPER_PHOTO_PX, PAPER_PHOTO_POINTS = 640, 600, 150
+PAGE_PHOTO_PX, PAPER_PHOTO_PX, PAPER_PHOTO_POINTS = 640, 600, 135
+# The largest of these sizes of type is taken at which a train with few steps fits on one page; more steps take two.
+PAPER_POINTS, ONE_PAGE_STEPS = (9.0, 8.5, 8.0, 7.6, 7.2), 14
 MM_PER_INCH = 25.4
 # One unit of the painter is a seventy-second of an inch, as type is counted.
 POINTS = 72
@@ -140,18 +141,20 @@ def drawing_svg(session: Any) -> str:
     return text[text.index("<svg") :]
 
 
-def _draw_sheet(session: Any, data: dict[str, object], writer: Any, *, large: bool) -> None:
-    from PySide6.QtCore import QPoint, QPointF, QRectF, QSizeF, QUrl
-    from PySide6.QtGui import QImage, QPen, QTextDocument
+def _draw_sheet(session: Any, data: dict[str, Any], writer: Any, *, large: bool) -> None:
+    from PySide6.QtCore import QPoint, QPointF, QRectF
+    from PySide6.QtGui import QImage, QPen
 
     from farrail.ui.rail.view import RailView
+    from farrail.ui.sheet_flow import Flow, text_of
+    from farrail.ui.sheet_text import head_html, sheet_blocks
     from farrail.ui.theme.apply import choose_theme, current_theme
     from farrail.ui.theme.fonts import font
     from farrail.ui.theme.tokens import PAPER
 
     with painting(writer) as painter:
         page = QRectF(0.0, 0.0, writer.width(), writer.height())
-        size = 13 if large else 9
+        size = 13 if large else 8
         worn = current_theme()
         # Ink on white: what is printed needs no paper of its own.
         choose_theme(replace(PAPER, paper="#FFFFFF", panel="#FFFFFF", metal="#FFFFFF"))
@@ -173,33 +176,31 @@ def _draw_sheet(session: Any, data: dict[str, object], writer: Any, *, large: bo
         y = top + high * shrink + 12.0
         _scale_bar(painter, y, per_mm, QPen(), size)
         rail.deleteLater()
-        document = QTextDocument()
-        document.setDefaultFont(font(size))
-        document.setDefaultStyleSheet("p { margin: 2px 0 2px 0 } h3 { margin: 9px 0 2px 0 } h4 { margin: 6px 0 1px 0 }")
-        document.documentLayout().setPaintDevice(writer)
-        document.setDocumentMargin(0.0)
-        # Room for the drawing is left by a clear picture at the head of the first page.
-        # Pictures are taken at 96 dots an inch, type at 72.
-        gap = QImage(2, round((y + size + 4.0) * 96.0 / 72.0), QImage.Format.Format_ARGB32)
-        gap.fill(0)
-        document.addResource(QTextDocument.ResourceType.ImageResource, QUrl("gap"), gap)
+        y += size + 4.0
         photo = small_photo(session.readout, PAPER_PHOTO_PX)
-        picture = ""
+        beside = 0.0
         if photo is not None:
             rows, columns = photo.shown.shape[:2]
-            image = QImage(photo.shown.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888).copy()
-            document.addResource(QTextDocument.ResourceType.ImageResource, QUrl("photo"), image)
-            wide_px = round(PAPER_PHOTO_POINTS * 96.0 / 72.0)
-            picture = f"<img src='photo' width='{wide_px}' height='{wide_px * rows // columns}'>"
-        document.setHtml(f"<p><img src='gap'></p>{_pdf_html(data, picture)}")
-        document.setPageSize(QSizeF(page.width(), page.height()))
-        for number in range(document.pageCount()):
-            if number:
-                writer.newPage()
-            painter.save()
-            painter.translate(0.0, -number * page.height())
-            document.drawContents(painter, QRectF(0.0, number * page.height(), page.width(), page.height()))
-            painter.restore()
+            image = QImage(photo.shown.tobytes(), columns, rows, columns * 3, QImage.Format.Format_RGB888)
+            beside = PAPER_PHOTO_POINTS * rows / columns
+            left = page.width() - PAPER_PHOTO_POINTS
+            painter.drawImage(QRectF(left, y, PAPER_PHOTO_POINTS, beside), image)
+        text_wide = page.width() - (PAPER_PHOTO_POINTS + 12.0 if beside else 0.0)
+        blocks, few = sheet_blocks(data), sum(len(stage["steps"]) for stage in data["stages"]) <= ONE_PAGE_STEPS
+        for type_points in (float(size),) if large else PAPER_POINTS if few else PAPER_POINTS[:2]:
+            face = font(size)
+            face.setPointSizeF(type_points)
+            head = text_of(head_html(data), face, text_wide, writer)
+            below = y + max(head.size().height(), beside) + 2.0
+            counted = Flow(None, writer, face, 1 if large else 2, below)
+            counted.add(blocks)
+            if counted.pages == 1:
+                break
+        painter.save()
+        painter.translate(0.0, y)
+        head.drawContents(painter)
+        painter.restore()
+        Flow(painter, writer, face, 1 if large else 2, below).add(blocks)
 
 
 def _elide() -> Any:
@@ -236,73 +237,3 @@ def _scale_bar(painter: Any, y: float, per_mm: float, pen: Any, size: int) -> No
     painter.drawText(
         QPointF(right + 10.0, y + 3.0), say("{length:g mm} of the train; drawn {drawn}", length=length, drawn=drawn)
     )
-
-
-def _pdf_html(data: Any, picture: str = "") -> str:
-    """Return the sheet's text for the page, with a picture beside its head."""
-    rows = "".join(
-        f"<tr><td>{escape(r['name'])}</td><td align='right'>{r['length']}</td><td align='right'>{r['to_here']}</td>"
-        f"<td>&nbsp;&nbsp;{r['origin']}</td></tr>"
-        for r in data["ledger"]
-    )
-    findings = "".join(
-        f"<p>{f['mark']} <b>{escape(f['judgement'])}</b> {escape(f['reason'])}</p>" for f in data["findings"]
-    )
-    stages = ""
-    for stage in data["stages"]:
-        steps = "".join(
-            f"<p>{'☑' if s['done'] else '☐'} <b>{s['number']}. {escape(s['what'])}</b> "
-            f"{escape(s['how'])} {escape(s['why'])}</p>"
-            for s in stage["steps"]
-        )
-        stages += f"<h4>{escape(stage['title'])}</h4>{steps}"
-    cautions = "".join(f"<p>◆ <b>{escape(head)}</b> {escape(reason)}</p>" for head, reason in data["cautions"])
-    customs = "".join(
-        f"<p>◇ <b>{escape(head)}</b></p>{''.join(f'<p>{escape(line)}</p>' for line in lines)}"
-        for head, lines in data["customs"]
-    )
-    unit = data["length_unit"]
-    customs = f"<h3>{escape(say('Done either way'))}</h3>{customs}" if customs else ""
-    head = (
-        f"<p>{escape(data['workbook'])}, {data['day']}</p>"
-        f"<p><b>{escape(data['verdict'])}</b> {escape(data['detail'])}</p><p>{escape(data['used'])}</p>"
-        f"<table cellpadding='1' width='100%'><tr><td>{say('Part')}</td>"
-        f"<td align='right'>{say('length, {unit}', unit=unit)}</td>"
-        f"<td align='right'>{say('to here, {unit}', unit=unit)}</td>"
-        f"<td>&nbsp;&nbsp;{say('from')}</td></tr>{rows}</table>"
-    )
-    if picture:
-        head = f"<table width='100%'><tr><td>{head}</td><td align='right'>{picture}</td></tr></table>"
-    return (
-        f"{head}{_slots_html(data['slots'])}<h3>{say('Notes')}</h3>{findings}"
-        f"<h3>{say('Steps, about {minutes} minutes', minutes=data['minutes'])}</h3>{stages}"
-        f"<h3>{say('Cautions')}</h3>{cautions}{customs}<h3>{say('Pack list')}</h3>{_pack_html(data['pack'])}"
-        f"<p>{escape(data['mass'])}</p>"
-    )
-
-
-def _slots_html(slots: Any) -> str:
-    """Return what is in which slot as one paragraph; "" without slots."""
-    listed = "; ".join(f"{row['where']}: {row['name']}{', ' if row['slid'] else ''}{row['slid']}" for row in slots)
-    return f"<p>{escape(listed)}</p>" if listed else ""
-
-
-def _pack_html(items: Any) -> str:
-    """Return the pack list: each pouch or case with its pieces in a paragraph of its own, the rest after them."""
-    paragraphs: list[list[str]] = [[]]
-    loose: list[str] = []
-    for item in items:
-        told = f"[&nbsp;&nbsp;]&nbsp;{escape(_counted(item)).replace(chr(32), chr(160))}"
-        if item["into"]:
-            paragraphs[-1].append(told)
-        elif item["what"] == "case":
-            paragraphs.append([f"<b>{told}</b>"])
-        else:
-            loose.append(told)
-    return "".join(f"<p>{' &nbsp; '.join(some)}</p>" for some in (*paragraphs, loose) if some)
-
-
-def _counted(item: Any) -> str:
-    many = f"{item['count']} × " if item["count"] > 1 else ""
-    note = f" ({item['note']})" if item["note"] else ""
-    return f"{many}{item['name']}{note}"

@@ -6,7 +6,7 @@ from PySide6.QtCore import QLineF, QPointF, Qt
 from PySide6.QtGui import QFont, QPainter, QPainterPath, QPdfWriter, QPen, QPolygonF
 
 from farrail.assembly.order import AdapterOrder, Point, outline, thread_lines
-from farrail.assembly.order_words import order_words
+from farrail.assembly.order_words import callout, order_words
 from farrail.language import say
 from farrail.ui.painting import painting
 from farrail.ui.paper import UNITS_PER_MM, drawing_application, new_pdf
@@ -41,7 +41,7 @@ def _draw(order: AdapterOrder, writer: QPdfWriter) -> None:
         left, right = min(x for x, _ in upper), max(x for x, _ in upper)
         fitting = [s for s in SCALES if (right - left) * s <= ROOM_MM[0] and order.outer_mm * s <= ROOM_MM[1]]
         scale = (fitting or [SCALES[-1]])[0]
-        axis_mm = 20.0 + order.outer_mm * scale / 2.0
+        axis_mm = 34.0 + order.outer_mm * scale / 2.0
         painter.save()
         painter.translate(writer.width() / 2.0 - (left + right) / 2.0 * scale * unit, axis_mm * unit)
         painter.scale(unit, unit)
@@ -94,12 +94,20 @@ def _section(painter: QPainter, order: AdapterOrder, scale: float) -> None:
         say("{length_mm:.2f} ± {tolerance_mm:.2f}", length_mm=order.length_mm, tolerance_mm=order.tolerance_mm),
     )
     _dimension(painter, QLineF(long / 2.0, -bore, long / 2.0, bore), say("bore Ø {bore_mm:.1f}", bore_mm=order.bore_mm))
+    # Each end's thread: how long it is, above the piece, the rear one higher so that two never meet.
+    for number, (thread, shoulder, away) in enumerate(((order.front, 0.0, -1.0), (order.rear, long, 1.0))):
+        foot = shoulder + away * scale * (thread.depth_mm if thread.external else -thread.depth_mm)
+        y = -rim - 7.0 - 8.0 * number
+        for x in (shoulder, foot):
+            painter.drawLine(QLineF(x, -rim - 1.0, x, y - 2.0))
+        words = say("{callout}, {long:.1f} long", callout=callout(thread), long=thread.depth_mm)
+        _dimension(painter, QLineF(min(shoulder, foot), y, max(shoulder, foot), y), words, above=True)
     for y in (-rim, rim):
         painter.drawLine(QLineF(long + 1.0, y, right + 14.0, y))
     _dimension(painter, QLineF(right + 12.0, -rim, right + 12.0, rim), say("Ø {outer_mm:.1f}", outer_mm=order.outer_mm))
 
 
-def _dimension(painter: QPainter, line: QLineF, words: str) -> None:
+def _dimension(painter: QPainter, line: QLineF, words: str, *, above: bool = False) -> None:
     """Draw a dimension line with its arrows, its words beside its middle."""
     painter.drawLine(line)
     painter.save()
@@ -113,7 +121,7 @@ def _dimension(painter: QPainter, line: QLineF, words: str) -> None:
     middle = line.center()
     upright = abs(line.dy()) > abs(line.dx())
     painter.save()
-    painter.translate(middle + (QPointF(1.5, -2.0) if upright else QPointF(0.0, 5.5)))
+    painter.translate(middle + (QPointF(1.5, -2.0) if upright else QPointF(0.0, -3.2 if above else 5.5)))
     painter.scale(1.0 / UNITS_PER_MM, 1.0 / UNITS_PER_MM)
     painter.setFont(font(130))
     width = 0 if upright else painter.fontMetrics().horizontalAdvance(words)

@@ -9,6 +9,7 @@ from farrail.optics.pupils import CLEAR_DIAMETER_SOURCE, Pupil
 from farrail.parts.provenance import Quantity
 from farrail.quantities import number
 from farrail.readouts.figure import Figure, FigureText, FigureWords, figure_words
+from farrail.readouts.light.guide import GuideLight
 from farrail.readouts.light.model import Clearance
 from farrail.readouts.light.taking import Taking
 from farrail.readouts.limits import CLEAN_STOPS
@@ -223,6 +224,28 @@ class CleanShare(FigureText):
         return figure_words(
             say("vignetting-free part of the frame"), say("vignetting-free area / frame area"), numbers, RI_SOURCE
         )
+
+
+@dataclass(frozen=True)
+class GuideLoss(FigureText):
+    """What the star of a guider's prism loses to the parts ahead of it."""
+
+    kind = "light.guide.*_stops"
+    unit = "stops"
+    guide: GuideLight
+
+    def words(self, figure: Figure) -> FigureWords:
+        """Return its label and its working."""
+        guide = self.guide
+        numbers = say(
+            "star {height:.1f mm} from the axis; {name} has {has:.1f mm}, needed {needed:.1f mm}",
+            height=guide.height_mm, has=guide.has_mm, needed=guide.needed_mm,
+            name=say("no part") if guide.tightest is None else guide.tightest.part.name,
+        )  # fmt: skip
+        return figure_words(
+            say("guide star, light lost ahead of {name}", name=guide.prism.part.name), "2h(1 − d/E) + d/N", numbers,
+            RI_SOURCE,
+        )  # fmt: skip
 
 
 @dataclass(frozen=True)

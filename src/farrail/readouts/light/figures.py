@@ -15,10 +15,12 @@ from farrail.readouts.light.figure_texts import (
     EdgeLoss,
     ExitPupil,
     FocalLength,
+    GuideLoss,
     LimitingPart,
     NeededDiameter,
     SensorFNumber,
 )
+from farrail.readouts.light.guide import guide_lights
 from farrail.readouts.light.model import Clearance, Light
 from farrail.units import MICROMETRES_PER_MM, stops_lost
 
@@ -48,6 +50,8 @@ def light_figures(light: Light) -> Iterator[Figure]:
         origin if first is None else first.origin,
     )  # fmt: skip
     yield from _clean(light, origin)
+    for guide in guide_lights(light):
+        yield Figure(GuideLoss(guide=guide), guide.stops, guide.origin, which=guide.prism.part.id)
     for number, c in enumerate(light.clearances, start=1):
         yield _needed(light, c, number, corner_mm)
         yield Figure(

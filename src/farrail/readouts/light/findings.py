@@ -6,12 +6,14 @@ from farrail.parts.in_beam import ApertureRole
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.origin import Origin
 from farrail.readouts.finding import Finding, FindingText, Severity
+from farrail.readouts.light.guide import guide_lights
 from farrail.readouts.light.messages import (
     Clips,
     FilterAmple,
     FilterMarginal,
     FilterMasked,
     FilterTooSmall,
+    GuideDarkened,
     PlaceDecides,
     PlaceHarmless,
     StopsDown,
@@ -22,6 +24,8 @@ from farrail.train.train import Side
 # Losses in stops at which a darkened corner deserves a look, and stops a train; common practice, no source.
 LOOK_STOPS = 0.05
 STOP_STOPS = 1.0
+# A guide star that loses so much is hard to find on nights with few; our own choice, no source.
+GUIDE_STOPS = 0.75
 # Spare diameter below which a filter is called marginal; common practice, no source.
 MARGINAL_MM = 1.0
 
@@ -29,6 +33,7 @@ MARGINAL_MM = 1.0
 def light_findings(light: Light) -> Iterator[Finding]:
     """Yield the findings about a train's light."""
     yield from _stop(light)
+    yield from _guide(light)
     first = light.limiting
     for number, c in enumerate(light.clearances, start=1):
         if c.placed.side is Side.FRONT:
@@ -67,6 +72,16 @@ def _stop(light: Light) -> Iterator[Finding]:
         stop.aperture.part.id,
         figure="light.f_number",
     )
+
+
+def _guide(light: Light) -> Iterator[Finding]:
+    """Yield what darkens a guide star enough to be missed."""
+    for one in guide_lights(light):
+        if one.tightest is not None and one.stops >= GUIDE_STOPS:
+            yield Finding(
+                GuideDarkened(one), Severity.LOOK, one.tightest.place, one.tightest.part.id,
+                figure=f"light.guide.{one.prism.part.id}_stops", which=one.prism.part.id,
+            )  # fmt: skip
 
 
 def _about(c: Clearance, said: FindingText, severity: Severity, figure: str, which: str) -> Finding:

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from farrail.language import joined, say
 from farrail.parts.origin import Origin
 from farrail.readouts.finding import FindingText
+from farrail.readouts.light.guide import GuideLight
 from farrail.readouts.light.model import Clearance
 from farrail.readouts.names import whole_name
 from farrail.readouts.unknown_field import LossRange
@@ -113,6 +114,27 @@ class StopsDown(FindingText):
                     has_mm=self.has_mm,
                 ),
                 measure,
+            ),
+        )
+
+
+@dataclass(frozen=True)
+class GuideDarkened(FindingText):
+    """A part ahead of an off-axis guider that takes the guide star's light."""
+
+    kind = "light.guide_clip"
+    guide: GuideLight
+
+    def sentences(self) -> tuple[str, str]:
+        """Return the judgement, and its reason."""
+        g = self.guide
+        assert g.tightest is not None
+        return (
+            say("{name} darkens the guide star by {stops:.2f} stops.", name=whole_name(g.tightest), stops=g.stops),
+            say(
+                "The light of the prism's middle needs {needed:.1f length} clear there; it has {has:.1f mm}.",
+                needed=g.needed_mm,
+                has=g.has_mm,
             ),
         )
 
