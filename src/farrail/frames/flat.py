@@ -301,7 +301,10 @@ def _rivals(frame: TakenFrame, tried: list[tuple[int, Fitted]], found: Explained
     def model(one: ImagedAperture) -> FlatModel:
         return frame.model((), Change.OPENING, one)
 
-    return {"rivals": rivals, "together": second_opening(imaged, tried, tried[0], frame.fit, acting, model)}
+    return {
+        "rivals": rivals,
+        "together": second_opening(imaged, tried, tried[0], frame.fit, frame.aside, acting, model),
+    }
 
 
 def _suspects(frame: TakenFrame, found: Sequence[tuple[Change, int, Fitted]], best: Fitted) -> tuple[str, ...]:

@@ -22,9 +22,13 @@ from farrail.optics.tolerances import TWO_SIDED_95
 from farrail.readouts.light.aperture_images import ImagedAperture
 
 STEPS, DAMPING = 40, 1e-3
+# A step that gains less than this share of what is left is the last: of a fit that is kept, and of one of a search.
+FINE, ROUGH = 1e-4, 2e-3
 WORST_CONDITION = 1e7
 # How far out an interval is followed: so many times, half as far again each time; a width at least by so much.
 FOLLOWED, LEAST_STEP_MM = 10, 0.01
+# It begins a little beyond where the deviations end: there it usually is outside.
+BEYOND_ENDS = 1.1
 # Neighbouring cells err alike where the model leaves something out: by so much the deviations are widened. Of flats
 # made ray by ray 91 % place inside the 95 % interval without it (tests/frames).
 INFLATED = 1.3
@@ -256,7 +260,8 @@ def begun_from(model: FlatModel, share: Array, sigma: Array, values: Array) -> t
 
 
 def fit(
-    model: FlatModel, share: Array, sigma: Array, begin: Fitted | None = None, held: int | None = None
+    model: FlatModel, share: Array, sigma: Array, begin: Fitted | None = None, held: int | None = None,
+    enough: float = FINE,
 ) -> Fitted | None:  # fmt: skip
     """Fit a model by damped least squares; None where it runs away.
 
@@ -266,6 +271,7 @@ def fit(
         sigma: how far each may be off, (K,).
         begin: a fit to begin from.
         held: the value that stays as it begins.
+        enough: a step that gains less than this share of what is left is the last.
     """
     shows_falloff = model.falls_off > LEAST_FALLOFF
     free = np.array([*map(bool, FREE[model.change]), shows_falloff, *[True] * (COUNT - LEVEL)], dtype=bool)
@@ -295,7 +301,7 @@ def fit(
             there, there_off = model.at(tried), model.usual(tried)[0]
             new = _chi(there, share, sigma, there_off)
             if np.isfinite(new) and new < chi:
-                better = chi - new > 1e-4 * chi + 1e-9
+                better = chi - new > enough * chi + 1e-9
                 values, here, chi, off, damping = tried, there, new, there_off, damping / 5.0
                 break
             damping *= 5.0
@@ -334,12 +340,12 @@ def ends_of(model: FlatModel, share: Array, sigma: Array, fitted: Fitted, number
     most = fitted.chi + (TWO_SIDED_95 * INFLATED) ** 2 * widen
     ends = []
     for way in (-1.0, 1.0):
-        inside, step = 0.0, max(TWO_SIDED_95 * float(fitted.deviations[number]), LEAST_STEP_MM)
+        inside, step = 0.0, max(BEYOND_ENDS * TWO_SIDED_95 * float(fitted.deviations[number]), LEAST_STEP_MM)
         here = fitted
         for _ in range(FOLLOWED):
             values = here.values.copy()
             values[number] = fitted.values[number] + way * step
-            there = fit(model, share, sigma, replace(here, values=values), held=number)
+            there = fit(model, share, sigma, replace(here, values=values), held=number, enough=ROUGH)
             if there is None or there.chi >= most:
                 break
             inside, here, step = step, there, step * 1.5

@@ -18,6 +18,7 @@ TOGETHER = 0.75
 Tried = tuple[int, Fitted]
 Fit = Callable[[Change, ImagedAperture, tuple[ApertureImage, ...], Fitted | None], Fitted | None]
 BestOf = Callable[[ImagedAperture, Sequence[Fitted | None]], Fitted | None]
+Aside = Callable[[Change, ImagedAperture, tuple[ApertureImage, ...], Fitted], Fitted]
 Acting = Callable[[ImagedAperture, ImagedAperture], tuple[ApertureImage, ...]]
 
 
@@ -61,8 +62,8 @@ def along_the_rail(
         seen.add(number)
         at = rail.index(number)
         for near in (rail[n] for n in (at - 1, at, at + 1) if 0 <= n < len(rail)):
-            begins = [best.get(near), None if near == number else _carried(imaged[number], imaged[near], here)]
-            there = best_of(imaged[near], begins if near == number else [*begins, None])
+            carried = here if near == number else _carried(imaged[number], imaged[near], here)
+            there = best_of(imaged[near], [carried] if near in best else [carried, None])
             if there is not None and (near not in best or there.left < best[near].left):
                 best[near] = there
         found = sorted(best.items(), key=lambda item: item[1].left)
@@ -105,7 +106,7 @@ def likelihoods(tried: Sequence[Tried], best: Tried, cells: int) -> tuple[tuple[
 
 
 def second_opening(
-    imaged: Sequence[ImagedAperture], tried: Sequence[Tried], best: Tried, fit: Fit, acting: Acting,
+    imaged: Sequence[ImagedAperture], tried: Sequence[Tried], best: Tried, fit: Fit, aside: Aside, acting: Acting,
     model: Callable[[ImagedAperture], FlatModel],
 ) -> Together | None:  # fmt: skip
     """Return two openings that explain a flat together; None where a second one does not help.
@@ -115,6 +116,7 @@ def second_opening(
         tried: every opening's best fit alone.
         best: the one named.
         fit: fits one opening with what else acts.
+        aside: looks off the axis from a fit for a better one.
         acting: what acts but the places of two openings.
         model: the model of an opening alone.
     """
@@ -129,10 +131,14 @@ def second_opening(
             found = number, there
     if found is None:
         return None
-    # Once more for the first, now that the second is known.
+    # Once more for each, now that the other is known.
     second, there = imaged[found[0]], found[1]
+    there = aside(Change.OPENING, second, there.others, there)
     image = model(second).changed(there.values)
     again = None if image is None else fit(Change.OPENING, first, (image, *acting(first, second)), alone)
+    image = None if again is None else model(first).changed(again.values)
+    if image is not None:
+        there = fit(Change.OPENING, second, (image, *acting(first, second)), there) or there
     if again is None or min(again.left, there.left) > TOGETHER * alone.left:
         return None
     clear = (_clear(first, again), _clear(second, there))

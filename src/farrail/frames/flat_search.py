@@ -7,7 +7,7 @@ from itertools import product
 
 import numpy as np
 
-from farrail.frames.flat_model import Change, Fitted, FlatModel, begun_from, ends_of, fit
+from farrail.frames.flat_model import FINE, ROUGH, Change, Fitted, FlatModel, begun_from, ends_of, fit
 from farrail.frames.flat_rivals import along_the_rail
 from farrail.frames.watch import Watch
 from farrail.optics.clipping import Array
@@ -21,7 +21,9 @@ from farrail.readouts.read import Readout
 LITTLE_LEFT = 0.001
 # What leaves no more than so many times the noise leaves nothing.
 NOISE = 1.3
-MOST_CANDIDATES = 5
+MOST_CANDIDATES, MOST_JOINT = 5, 4
+# What leaves less than so many times the best is a rival; what alone leaves more than so many times is none.
+RIVAL, FAR_OFF = 1.08, 2.0
 # Where more is left than this, against the noise, a search begins at other places too, and what is in the same place as
 # an opening is looked at.
 SAME_PLACE_TOO = 1.1
@@ -44,10 +46,11 @@ class TakenFrame:
     watch: Watch
 
     def fit(
-        self, change: Change, imaged: ImagedAperture | None, others: tuple[ApertureImage, ...], begin: Fitted | None
-    ) -> Fitted | None:
+        self, change: Change, imaged: ImagedAperture | None, others: tuple[ApertureImage, ...], begin: Fitted | None,
+        enough: float = FINE,
+    ) -> Fitted | None:  # fmt: skip
         """Fit one change."""
-        return fit(self.model(others, change, imaged), self.share, self.sigma, begin)
+        return fit(self.model(others, change, imaged), self.share, self.sigma, begin, enough=enough)
 
     def aside(
         self, change: Change, imaged: ImagedAperture | None, others: tuple[ApertureImage, ...], first: Fitted
@@ -60,13 +63,13 @@ class TakenFrame:
             values[:3] += wider, ASIDE_MM * np.cos(turn), ASIDE_MM * np.sin(turn)
             begins.append(begun_from(model, self.share, self.sigma, model.within(values)))
         _, values = min(begins, key=lambda item: item[0])
-        there = fit(model, self.share, self.sigma, replace(first, values=values))
+        there = fit(model, self.share, self.sigma, replace(first, values=values), enough=ROUGH)
         return there if there is not None and there.chi < first.chi else first
 
     def best_of(self, imaged: ImagedAperture, begins: Sequence[Fitted | None]) -> Fitted | None:
         """Fit one opening alone from several beginnings, the best of them from off the axis as well."""
         model = self.model((), Change.OPENING, imaged)
-        fits = [one for begin in begins if (one := fit(model, self.share, self.sigma, begin)) is not None]
+        fits = [one for begin in begins if (one := fit(model, self.share, self.sigma, begin, enough=ROUGH)) is not None]
         best = min(fits, key=lambda one: one.chi, default=None)
         return None if best is None else self.aside(Change.OPENING, imaged, (), best)
 
@@ -129,37 +132,45 @@ def openings(frame: TakenFrame, without: Fitted) -> list[tuple[int, Fitted]]:
             # Those nearest to what the corner needs explain it; the others are tried only where none of them does.
             break
         frame.watch.reached(0.2 + 0.5 * tried / len(candidates))
-        alone = frame.fit(Change.OPENING, one, (), None)
+        alone = frame.fit(Change.OPENING, one, (), None, ROUGH)
         if alone is not None:
             found.append((number, alone))
     found = along_the_rail(frame.best_of, imaged, candidates, sorted(found, key=lambda item: item[1].left))
     if not found or found[0][1].left > without.left:
         return []
     # Where none explains it alone, another opening shows beside it: each is tried with what acts as it is placed.
-    tries = found[:1] if enough(found[0][1]) else found
+    tries = found[:1] if enough(found[0][1]) else [
+        item for item in found[:MOST_JOINT] if item[1].left <= FAR_OFF * found[0][1].left
+    ]  # fmt: skip
     joint: list[tuple[int, Fitted]] = []
     for tried, (number, alone) in enumerate(tries):
         if frame.watch.stopped():
             break
         frame.watch.reached(0.7 + 0.2 * tried / len(tries))
         others = frame.acting(imaged[number])
-        there = frame.fit(Change.OPENING, imaged[number], others, alone) if others else None
+        there = frame.fit(Change.OPENING, imaged[number], others, alone, ROUGH) if others else None
         joint.append((number, there if there is not None and there.left <= alone.left else alone))
     joint.sort(key=lambda item: item[1].left)
     if joint and joint[0][1].left > SAME_PLACE_TOO:
         joint[0] = _looked_closer(frame, *joint[0])
     joint += found[len(tries) :]
-    return sorted(joint, key=lambda item: item[1].left)
+    near = RIVAL * min(one.left for _, one in joint)
+    refined = [
+        (number, (one.left <= near and frame.fit(Change.OPENING, imaged[number], one.others, one)) or one)
+        for number, one in joint
+    ]
+    return sorted(refined, key=lambda item: item[1].left)
 
 
 def _looked_closer(frame: TakenFrame, number: int, best: Fitted) -> tuple[int, Fitted]:
     """Return a fit begun off the axis as well, and with what is in the same place: its edge may be seen too."""
     one = frame.readout.light.imaged[number]
-    best = frame.aside(Change.OPENING, one, best.others, best)
     others, every = frame.acting(one), frame.acting(one, place=False)
     if len(every) > len(others):
-        there = frame.fit(Change.OPENING, one, every, best)
+        there = frame.fit(Change.OPENING, one, every, best, ROUGH)
         best = there if there is not None and there.left < best.left else best
+    if best.left > SAME_PLACE_TOO:
+        best = frame.aside(Change.OPENING, one, best.others, best)
     return number, best
 
 

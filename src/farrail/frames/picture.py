@@ -159,9 +159,13 @@ def cells_of(picture: Picture, cells: int = CELLS) -> Cells:
     # A cell of which nothing is known stays unknown.
     empty = np.isnan(blocks).all(axis=1)
     blocks[empty] = 0.0
-    light = np.nanmedian(blocks, axis=1).astype(float)
+    if picture.finite:
+        # One pass over the pixels for all three, several times as fast as one that looks for what is no number.
+        thirds = [round(share * (count - 1)) for share in (0.25, 0.5, 0.75)]
+        low, light, high_ = np.partition(blocks, thirds, axis=1)[:, thirds].T.astype(float)
+    else:
+        low, light, high_ = np.nanpercentile(blocks, [25.0, 50.0, 75.0], axis=1).astype(float)
     # Half the width of the middle half of the pixels, as a deviation: 1.349 of them for a normal distribution.
-    low, high_ = np.nanpercentile(blocks, [25.0, 75.0], axis=1)
     spread = (high_ - low) / 1.349
     # Light is counted: its noise goes as its root. The share is taken from all cells, for one alone says it badly; a
     # cell in which the light falls steeply is spread by that as well, and may be off by it. The median of n pixels is
