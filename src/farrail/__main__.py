@@ -34,6 +34,7 @@ COMMANDS = (
     "doctor",
     "man",
     "completion",
+    "names",
     "install-desktop",
 )
 

@@ -13,9 +13,12 @@ from farrail.cli.citizen import pieces
 from farrail.cli.completion import Shell, script
 from farrail.cli.described import described
 from farrail.cli.program import app
+from farrail.demo.hallan_skerry import demo_workbook
 from farrail.desktop.installing import RECEIPT, install, undo
 from farrail.desktop.pieces import APP_ID, Piece, quoted
 from farrail.errors import StoreError
+from farrail.workbook.edits.trains import RenameTrain
+from farrail.workbook.store import write_file
 
 
 def tool(name: str, *words: str) -> subprocess.CompletedProcess[str]:
@@ -88,6 +91,38 @@ def test_completion_is_valid_and_completes(tmp_path: Path) -> None:
     if shutil.which("fish"):
         wish = f"source {tmp_path / 'fish'}; complete -C 'far-rail plan x --aim low'"
         assert "lowest" in subprocess.run(["fish", "-c", wish], capture_output=True, text=True).stdout
+
+
+def test_names_of_the_file_on_the_line_are_completed_and_never_run(tmp_path: Path) -> None:
+    """bash, with the program standing on the path; a train whose name would be a command stays a name."""
+    book = tmp_path / "my gear.farrail.json"
+    workbook = demo_workbook()
+    bad = RenameTrain("lichen", "$(touch /tmp/x) `id`").apply(workbook)
+    write_file(book, bad)
+    (tmp_path / "bash").write_text(script(Shell.BASH, described(app)), "utf-8")
+    program = tmp_path / "far-rail"
+    program.write_text(f'#!/bin/sh\nexec {sys.executable} -m farrail "$@"\n')
+    program.chmod(0o755)
+    ask = (
+        f'. {tmp_path / "bash"}; try() {{ COMP_WORDS=("$@"); COMP_CWORD=$(($#-1)); COMPREPLY=(); _far_rail; '
+        'printf "%s\\n" "${COMPREPLY[@]}" --; }; '
+        f"try {program} plan '{str(book).replace(' ', chr(92) + ' ')}' --train Lan; "
+        f"try {program} plan '{str(book).replace(' ', chr(92) + ' ')}' --train '$'; "
+        f"try {program} plan none.farrail.json --train L"
+    )
+    told = subprocess.run(["bash", "-c", ask], capture_output=True, text=True, cwd=tmp_path)
+    assert told.stderr == ""
+    lantern, odd, nothing, _ = told.stdout.split("--\n")
+    wanted = [train.name for train in workbook.trains if train.name.startswith("Lan")]
+    assert [line.replace("\\", "") for line in lantern.splitlines()] == wanted
+    assert odd.replace("\\", "").strip() == "$(touch /tmp/x) `id`"
+    assert nothing.strip() == ""
+    if shutil.which("fish"):
+        plain = tmp_path / "gear.farrail.json"
+        write_file(plain, bad)
+        (tmp_path / "fish").write_text(script(Shell.FISH, described(app)), "utf-8")
+        wish = f"set PATH {tmp_path} $PATH; source {tmp_path / 'fish'}; complete -C 'far-rail plan {plain} --train Tern'"
+        assert "Tern" in subprocess.run(["fish", "-c", wish], capture_output=True, text=True).stdout
 
 
 @pytest.mark.parametrize(

@@ -8,13 +8,14 @@ from pathlib import Path
 import typer
 
 from farrail.cli import manual
-from farrail.cli.completion import Shell, script
+from farrail.cli.completion import NamesOf, Shell, script
 from farrail.cli.described import described
 from farrail.cli.printing import FINE
 from farrail.desktop.installing import install, undo
 from farrail.desktop.pieces import Piece, desktop_pieces, shell_pieces
 from farrail.errors import BadInput
 from farrail.language import say
+from farrail.workbook.store import read_file
 
 
 def print_manual(app: typer.Typer, of: str | None, folder: Path | None) -> int:
@@ -40,6 +41,18 @@ def print_manual(app: typer.Typer, of: str | None, folder: Path | None) -> int:
 def print_completion(app: typer.Typer, shell: Shell) -> int:
     """Print the script a shell completes from; returns the exit code."""
     print(script(shell, described(app)), end="")
+    return FINE
+
+
+def print_names(file: Path, of: NamesOf) -> int:
+    """Print the names of a workbook's trains or parts, a line each; returns the exit code.
+
+    Raises:
+        FarRailError: the file cannot be read.
+    """
+    workbook = read_file(file).workbook
+    for one in workbook.trains if of is NamesOf.TRAINS else workbook.shelf:
+        print(one.name)
     return FINE
 
 

@@ -1,4 +1,4 @@
-"""Completion scripts for bash, zsh and fish, made from the command line itself; none starts the program to complete."""
+"""Completion scripts for bash, zsh and fish, made from the command line itself; for names of a workbook they ask it."""
 
 import shlex
 from enum import StrEnum
@@ -15,6 +15,13 @@ class Shell(StrEnum):
     BASH = "bash"
     ZSH = "zsh"
     FISH = "fish"
+
+
+class NamesOf(StrEnum):
+    """What of a workbook a shell completes."""
+
+    TRAINS = "trains"
+    PARTS = "parts"
 
 
 def script(shell: Shell, program: Command) -> str:

@@ -36,6 +36,12 @@ class Word:
     again: bool = False
     default: str = ""
 
+    @property
+    def named(self) -> str:
+        """What of a workbook it names: "trains" or "parts"; "" for neither."""
+        word = self.names[-1].strip("-").lower()
+        return {"train": "trains", "trains": "trains", "part": "parts", "camera": "parts"}.get(word, "")
+
 
 @dataclass(frozen=True)
 class Command:

@@ -16,7 +16,7 @@ from farrail.cli import (
     evidence_commands,
 )
 from farrail.cli.by_name import open_window, order_pdf, template
-from farrail.cli.completion import Shell
+from farrail.cli.completion import NamesOf, Shell
 from farrail.cli.number import number
 from farrail.cli.options import AsJson, Force, check_free, names_of
 from farrail.cli.printing import FINE, as_json
@@ -411,6 +411,17 @@ def completion_command(shell: Annotated[Shell, typer.Argument(help="bash, zsh or
     from farrail.cli import citizen
 
     raise SystemExit(citizen.print_completion(app, shell))
+
+
+@app.command("names", hidden=True)
+def names_command(
+    file: Annotated[Path, typer.Argument(help="A workbook, name.farrail.json.")],
+    of: Annotated[NamesOf, typer.Argument(help="trains or parts.")],
+) -> NoReturn:
+    """Print the names in a workbook, a line each: what a shell completes from."""
+    from farrail.cli import citizen
+
+    raise SystemExit(citizen.print_names(file, of))
 
 
 @app.command("install-desktop")
