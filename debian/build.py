@@ -23,6 +23,7 @@ sys.path.insert(0, str(ROOT / "src"))
 from farrail import __version__
 from farrail.cli.citizen import pieces
 from farrail.cli.program import app
+from farrail.desktop.licences import INSIDE, licence_of
 
 HOME = "usr/lib/far-rail"
 # Of Qt only what a window of widgets needs travels; the rest is three quarters of it.
@@ -70,10 +71,10 @@ Maintainer: The Far Rail team <far-rail@localhost>
 Installed-Size: {size}
 Depends: {depends}
 Recommends: fonts-dejavu-core, xdg-utils
-Description: lays an optical train on one rail, to scale
+Description: puts an optical train on one rail, to scale
  Far Rail puts the real parts of an optical train on one rail, to scale, and
- predicts before anything is bought or screwed together: does the sensor land
- at the required back focus, which part darkens which corner and by how much,
+ predicts before anything is bought or screwed together: does the sensor meet
+ the required back focus, which part darkens which corner and by how much,
  how close and how large, what the light costs, in what order it goes together.
 """
 COPYRIGHT = """Format: https://www.debian.org/doc/packaging-manuals/copyright-format/1.0/
@@ -83,8 +84,10 @@ Files: *
 Copyright: The Far Rail team
 License: MIT
 
-Comment: The packages under /{home} keep their own licences in their folders that end in
- .dist-info; the fonts keep theirs beside them.
+{packages}Comment: Each package has its licence's text in its folder that ends in .dist-info, the
+ fonts have theirs beside them. The texts of LGPL-2.1, LGPL-3 and GPL-3, under which
+ Qt, LibRaw and SEP are, are in /usr/share/common-licenses. Their shared libraries are
+ files of their own, and may be replaced.
 
 License: MIT
 """
@@ -160,8 +163,25 @@ def fill(tree: Path) -> None:
     papers.mkdir(parents=True)
     licence = (ROOT / "LICENSE").read_text("utf-8")
     told = "".join(f" {line or '.'}\n" for line in licence.splitlines())
-    (papers / "copyright").write_text(COPYRIGHT.format(home=HOME) + told, "utf-8")
+    (papers / "copyright").write_text(COPYRIGHT.format(packages=_packages_said()) + told, "utf-8")
     (papers / "changelog.gz").write_bytes(gzip.compress((ROOT / "CHANGELOG.md").read_bytes(), 9, mtime=0))
+
+
+def _packages_said() -> str:
+    """Return a paragraph for each package: its files, and its licence as it says."""
+    paragraphs = []
+    for package in locked(ROOT / "requirements.lock"):
+        one = licence_of(package)
+        taken = [str(file) for file in package.files or () if wanted(str(file))]
+        files = sorted({place.split("/")[0] + ("/*" if "/" in place else "") for place in taken})
+        if files:
+            inside = INSIDE.get(one.package)
+            more = f"Comment: With {inside[0]}: {inside[1].id}.\n" if inside else ""
+            listed = "\n ".join(f"{HOME}/{place}" for place in files)
+            paragraphs.append(
+                f"Files: {listed}\nCopyright: the authors of {one.package}\nLicense: {one.licence}\n{more}\n"
+            )
+    return "".join(paragraphs)
 
 
 def _copy(source: Path, target: Path) -> None:

@@ -2,12 +2,16 @@
 
 import json
 import os
+import re
 import shutil
 import subprocess
 import sys
+import tomllib
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from PySide6.QtWidgets import QApplication, QLabel
 
 from farrail.cli.citizen import pieces
 from farrail.cli.completion import Shell, script
@@ -15,10 +19,15 @@ from farrail.cli.described import described
 from farrail.cli.program import app
 from farrail.demo.hallan_skerry import demo_workbook
 from farrail.desktop.installing import RECEIPT, install, undo
+from farrail.desktop.licences import PACKAGES, licences
 from farrail.desktop.pieces import APP_ID, Piece, quoted
 from farrail.errors import StoreError
+from farrail.ui.sheets import show_about
+from farrail.ui.window import MainWindow
 from farrail.workbook.edits.trains import RenameTrain
 from farrail.workbook.store import write_file
+
+ROOT = Path(__file__).parents[2]
 
 
 def tool(name: str, *words: str) -> subprocess.CompletedProcess[str]:
@@ -121,7 +130,8 @@ def test_names_of_the_file_on_the_line_are_completed_and_never_run(tmp_path: Pat
         plain = tmp_path / "gear.farrail.json"
         write_file(plain, bad)
         (tmp_path / "fish").write_text(script(Shell.FISH, described(app)), "utf-8")
-        wish = f"set PATH {tmp_path} $PATH; source {tmp_path / 'fish'}; complete -C 'far-rail plan {plain} --train Tern'"
+        source = f"set PATH {tmp_path} $PATH; source {tmp_path / 'fish'}"
+        wish = f"{source}; complete -C 'far-rail plan {plain} --train Tern'"
         assert "Tern" in subprocess.run(["fish", "-c", wish], capture_output=True, text=True).stdout
 
 
@@ -189,3 +199,28 @@ def test_the_manual_of_an_unknown_command_is_one_sentence() -> None:
     told = subprocess.run([sys.executable, "-m", "farrail", "man", "plam"], capture_output=True, text=True)
     assert told.returncode == 2
     assert told.stderr.count("\n") == 1
+
+
+def test_every_package_the_program_asks_for_has_its_licence_said() -> None:
+    wanted = tomllib.loads((ROOT / "pyproject.toml").read_text("utf-8"))["project"]["dependencies"]
+    names = {re.split(r"[ <>=!~;]", one, maxsplit=1)[0] for one in wanted}
+    assert names == set(PACKAGES)
+    said = {one.package.lower().replace("_", "-"): one.licence for one in licences()}
+    assert set(said) == {name.lower() for name in names}
+    assert all(said.values())
+    # Published by their authors: Qt for Python and SEP under the LGPL, NumPy and Astropy under the BSD licence.
+    assert "LGPL-3.0" in said["pyside6-essentials"]
+    assert "LGPL-3.0" in said["sep"]
+    assert said["numpy"].startswith("BSD-3-Clause")
+    assert said["astropy"] == "BSD-3-Clause"
+
+
+def test_about_names_what_travels_inside_the_packages(make_window: Callable[..., MainWindow]) -> None:
+    window = make_window()
+    show_about(window)
+    (sheet,) = [one for one in QApplication.topLevelWidgets() if one.objectName() == "about_sheet" and one.isVisible()]
+    text = " ".join(label.text() for label in sheet.findChildren(QLabel))
+    assert "LibRaw" in text
+    assert "LGPL-2.1 or CDDL-1.0" in text
+    assert "ezdxf" in text
+    sheet.close()

@@ -31,6 +31,12 @@ def carries_what_a_desktop_looks_for(package: Path) -> None:
         "usr/lib/far-rail/farrail/assets/fonts/Inter-Regular.otf",
     ):  # fmt: skip
         assert f"./{place}" in places, place
+    papers = subprocess.run(
+        f"dpkg-deb --fsys-tarfile {package} | tar -xO ./usr/share/doc/far-rail/copyright", shell=True,
+        capture_output=True, text=True, check=True,
+    ).stdout  # fmt: skip
+    for said in ("PySide6/*", "LGPL-3.0-only", "With LibRaw: reads raw files; LGPL-2.1", "usr/lib/far-rail/astropy/*"):
+        assert said in papers, said
     assert all(line.split()[1] == "root/root" for line in told.splitlines())
     fields = subprocess.run(["dpkg-deb", "--info", str(package)], capture_output=True, text=True, check=True).stdout
     assert "libxcb-cursor0" in fields

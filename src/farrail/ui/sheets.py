@@ -1,12 +1,12 @@
 """Sheets of the program itself: its keys, and what it is made of with whose licences."""
 
 from collections.abc import Iterable
-from importlib.metadata import PackageNotFoundError, metadata
 
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import QGridLayout, QScrollArea, QWidget
 
 from farrail import __version__
+from farrail.desktop.licences import INSIDE, licences
 from farrail.language import N_, Text, say
 from farrail.ui.theme.fonts import MEDIUM, font
 from farrail.ui.widgets.plain import Label
@@ -34,17 +34,11 @@ TABLE_KEYS = (
     ("Ctrl+Alt+S", N_("Sort the shelf by the column")),
     (N_("arrows"), N_("In a picture: point by point")),
 )
-# Packages the program is made of; what each is licensed under is read from what came with it.
-PACKAGES = (
-    "PySide6-Essentials", "numpy", "contourpy", "ortools", "pydantic", "typer", "astropy", "tifffile", "sep", "rawpy",
-    "pillow", "PyOngc",
-)  # fmt: skip
 SHIPPED = (
     (N_("Inter"), N_("the typeface; SIL Open Font License 1.1, beside it")),
     (N_("DejaVu Sans"), N_("signs that the other lacks; its own free licence, beside it")),
     (N_("Deep-sky catalogue"), N_("its data are CC-BY-SA-4.0")),
 )
-LONGEST = 60
 HIGH_PX = 480
 
 
@@ -61,28 +55,15 @@ def show_keys(actions: Iterable[QAction], window: QWidget) -> None:
 
 def show_about(window: QWidget) -> None:
     """Show what the program is and what it is made of."""
-    made_of = [(name, told) for name in PACKAGES if (told := _licence_of(name))]
+    made_of: list[tuple[Text, Text]] = []
+    for one in licences():
+        said = one.licence or say("its licence is installed with it")
+        made_of.append((one.package, f"{one.version}; {said}"))
+        if one.package in INSIDE:
+            made_of.append(INSIDE[one.package])
     own = say("version {version__}; MIT licence, in the file LICENSE", version__=__version__)
     shipped = (("Far Rail", own), *SHIPPED)
     _show(say("About Far Rail"), (("", shipped), (say("Packages"), made_of)), window, "about_sheet")
-
-
-def _licence_of(package: str) -> str:
-    """Return version and licence of an installed package as it says them; "" where it is not installed."""
-    try:
-        about = metadata(package)
-    except PackageNotFoundError:
-        return ""
-    classified = [
-        line.rsplit("::", 1)[1].strip() for line in about.get_all("Classifier") or [] if line.startswith("License ::")
-    ]
-    written = [
-        *(about.get_all("License-Expression") or []),
-        ", ".join(classified),
-        *(about.get_all("License") or []),
-    ]
-    told = next((one.split("\n")[0] for one in written if one), "")
-    return f"{about['Version']}; {told[:LONGEST] or say('its licence is installed with it')}"
 
 
 def _show(title: str, groups: Iterable[tuple[str, Iterable[tuple[Text, Text]]]], window: QWidget, name: str) -> None:
