@@ -19,7 +19,7 @@ from farrail.workbook.store import write_file
 
 ROOT = Path(__file__).parents[2]
 # What is tried elsewhere, or takes minutes: the window, the checks, the pictures, the speeds, the attacks, the pages.
-ELSEWHERE = {"test", "pictures", "pages", "benchmark", "harden", "demo", "install-desktop", "debian"}
+ELSEWHERE = {"names", "test", "pictures", "pages", "benchmark", "harden", "demo", "install-desktop", "debian"}
 
 
 @pytest.fixture

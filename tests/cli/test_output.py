@@ -84,3 +84,20 @@ def test_names_that_are_no_utf_8_are_read_and_written(folder: Path) -> None:
     assert far_rail("csv", odd, "shelf", "--out", table).returncode == 0
     assert (folder / table).read_text("utf-8-sig").startswith("kind,id,")
     assert far_rail("readout", os.fsdecode(b"\xff.farrail.json")).returncode == 2
+
+
+def test_a_workbook_comes_from_standard_input_and_is_never_written_there(file: Path) -> None:
+    data = file.read_bytes()
+    command = [sys.executable, "-m", "farrail"]
+    told = subprocess.run([*command, "readout", "-", "--train", "lichen"], input=data, capture_output=True)
+    assert told.returncode in (0, 1)
+    same = subprocess.run([*command, "readout", str(file), "--train", "lichen"], capture_output=True)
+    assert told.stdout == same.stdout
+    none = subprocess.run([*command, "readout", "-", "--train", "lichen"], input=b"no workbook", capture_output=True)
+    assert none.returncode == 2
+    assert none.stderr.count(b"\n") == 1
+    changed = subprocess.run(
+        [*command, "edit", "-", "spacer-5", "path_length_mm", "5"], input=data, capture_output=True
+    )
+    assert changed.returncode == 2
+    assert b"Standard input cannot be changed" in changed.stderr

@@ -149,7 +149,7 @@ def test_a_place_that_cannot_be_written_is_named(tmp_path: Path) -> None:
         write_order_dxf(PIECE, tmp_path / "none" / "piece.dxf")
     with pytest.raises(FarRailError, match="no such folder"):
         write_order_pdf(PIECE, tmp_path / "none" / "piece.pdf")
-    with pytest.raises(BadInput, match=r"\.dxf or \.pdf"):
+    with pytest.raises(BadInput, match=r"\.dxf, \.pdf"):
         write_order_dxf(PIECE, tmp_path / "piece.step")
 
 

@@ -140,7 +140,7 @@ def test_what_cannot_be_a_ring_is_refused(index: int, thick: float, words: str) 
 
 
 def test_a_wrong_name_or_folder_is_said(tmp_path: Path) -> None:
-    with pytest.raises(BadInput, match="says not which kind"):
+    with pytest.raises(BadInput, match="is not known"):
         write_ring(RING, tmp_path / "ring.obj")
     with pytest.raises(StoreError, match="its folder does not exist"):
         write_ring(RING, tmp_path / "nowhere" / "ring.stl")

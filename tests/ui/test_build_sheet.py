@@ -13,6 +13,7 @@ from farrail.assembly.steps import steps_of
 from farrail.errors import FarRailError
 from farrail.text.pack import pack_rows
 from farrail.text.steps import step_words
+from farrail.train.train import MountedPart
 from farrail.ui.build_sheet import write_build_sheet, write_sheet_of
 from farrail.ui.ring_sheet import write_template
 from farrail.ui.session import Session
@@ -231,3 +232,17 @@ def test_no_step_is_split_between_columns_or_pages(session: Session, tmp_path: P
         page = next(n for n, text in enumerate(pages) if words(what) in text)
         assert page >= at
         at = page
+
+
+@pytest.mark.parametrize("large", [False, True])
+def test_sixty_parts_are_all_on_the_sheet(session: Session, tmp_path: Path, large: bool) -> None:
+    train = session.train
+    assert train is not None
+    row = (*train.rear_train, *(MountedPart(part="spacer-5") for _ in range(56)))
+    book = session.workbook.model_copy(update={"trains": (train.model_copy(update={"rear_train": row}),)})
+    sixty = Session(book, tmp_path)
+    out = tmp_path / "sheet.pdf"
+    write_sheet_of(sixty, out, "2026-11-27", large=large)
+    text = words(" ".join(page.extract_text() for page in PdfReader(out).pages))
+    assert text.count("Spacer5") >= 56
+    assert words("Cautions") in text

@@ -13,7 +13,7 @@ from farrail.workbook.edits.invalid_flats import WithDate
 from farrail.workbook.edits.trains import RenameWorkbook
 from farrail.workbook.history import Edit, History
 from farrail.workbook.lock import FileLock
-from farrail.workbook.store import read_file, read_text, write_file
+from farrail.workbook.store import STANDARD_INPUT, read_file, read_text, write_file
 from farrail.workbook.workbook import Workbook, empty_workbook
 
 
@@ -104,7 +104,10 @@ def locked(file: Path) -> FileLock:
 
     Raises:
         InUse: a window has it open.
+        BadInput: it is standard input.
     """
+    if file == STANDARD_INPUT:
+        raise BadInput("Standard input cannot be changed; give a file.")
     try:
         return FileLock(file)
     except InUse:

@@ -6,7 +6,7 @@ from pathlib import Path
 from typing import Any
 
 from farrail.cli.edit import locked
-from farrail.cli.printing import FINE, print_json
+from farrail.cli.printing import FINE, print_json, shortened
 from farrail.errors import BadInput
 from farrail.exchange.csv_log import log_to_csv, read_log_csv
 from farrail.language import joined, say, say_n
@@ -234,9 +234,9 @@ def compare(file: Path, trains: list[str], *, as_json: bool) -> int:
         [f"{cell_words(line, n)}{' better' if n in line.best else ''}" for n in range(len(found))] for line in lines
     ]
     width = min(max([NARROW, *(len(cell) for cells in table for cell in cells)]), WIDE)
-    print(f"{'':{wide}}  " + "  ".join(f"{column.name[:width]:>{width}}" for column in side.columns))
+    print(f"{'':{wide}}  " + "  ".join(f"{shortened(column.name, width):>{width}}" for column in side.columns))
     for line, cells in zip(lines, table, strict=True):
-        print(f"{line_label(line):{wide}}  " + "  ".join(f"{cell[:width]:>{width}}" for cell in cells))
+        print(f"{line_label(line):{wide}}  " + "  ".join(f"{shortened(cell, width):>{width}}" for cell in cells))
     for number, column in enumerate(side.columns):
         for ability in side.lets_alone(number):
             print(f"{column.name}: {ability_words(ability)}")

@@ -58,3 +58,8 @@ def own_trouble(error: Exception) -> NoReturn:
         file=sys.stderr,
     )
     raise SystemExit(OWN_TROUBLE)
+
+
+def shortened(text: str, width: int) -> str:
+    """Return a text that has room in a column; what is cut ends in an ellipsis."""
+    return text if len(text) <= width else f"{text[: width - 1]}…"

@@ -36,7 +36,7 @@ def run(file: Path, what: What, train: str | None, out: Path | None) -> int:
         text = shelf_to_csv(workbook.shelf)
     else:
         if train is None:
-            raise BadInput(f"Whose {what.value}? Name a train with --train.")
+            raise BadInput("The table “{what}” is of one train: name it with --train.", what=what.value)
         readout = read(workbook.train(train), workbook.by_id)
         ranges = range_report(readout.layout.train, workbook.by_id, EVERY)
         if what is What.PARFOCAL:

@@ -100,7 +100,7 @@ def edit_from(data: object, workbook: Workbook) -> Edit:
 
         near = get_close_matches(name, edit_names(), 1, 0.5)
         hint = f"did you mean “{near[0]}”?" if near else "docs/edits.md lists them."
-        raise BadInput(f"there is no edit “{name}”; {hint}")
+        raise BadInput("there is no edit “{name}”; {hint}", name=name, hint=hint)
     return _plain(edit, name, values, workbook)
 
 

@@ -20,7 +20,11 @@ def write_order_dxf(order: AdapterOrder, out: Path) -> None:
     from ezdxf.filemanagement import new
 
     if out.suffix.lower() != ".dxf":
-        raise BadInput(f"“{out.name}” says not which kind of file it is; give a name that ends in .dxf or .pdf.")
+        raise BadInput(
+            "The kind of “{name}” is not known; give a name that ends in {endings}.",
+            name=out.name,
+            endings=".dxf, .pdf",
+        )
     drawing = new("R2010", units=units.MM, setup=True)
     space = drawing.modelspace()
     for layer in ("piece", "threads", "axis", "dimensions", "notes"):

@@ -22,7 +22,11 @@ def write_ring(shape: RingShape, out: Path) -> None:
     """
     ending = out.suffix.lower()
     if ending not in ENDINGS:
-        raise BadInput(f"“{out.name}” says not which kind of file it is; give a name that ends in .stl, .3mf or .dxf.")
+        raise BadInput(
+            "The kind of “{name}” is not known; give a name that ends in {endings}.",
+            name=out.name,
+            endings=".stl, .3mf, .dxf",
+        )
     write_bytes(out, _dxf(shape) if ending == ".dxf" else _solid(shape).export(file_type=ending[1:]))
 
 

@@ -43,7 +43,7 @@ def parfocal_table(readout: Readout, log: Sequence[Observation]) -> tuple[Parfoc
 
     Args:
         readout: the train.
-        log: all observations; those of its filters that are not set aside count, whichever train they were made with.
+        log: all observations; those of its filters that are not set aside count, with any train.
     """
     filters = {one.part: one.label for one in readout.spacing.filters}
     here = next((one.part for one in readout.spacing.filters if one.in_beam), next(iter(filters), ""))

@@ -226,7 +226,7 @@ def task_of(layout: Layout) -> Task | None:
 
 
 def _holders(layout: Layout, index: int) -> tuple[int, int]:
-    """Return the places of the two parts that hold a filter; -1 for the optic, one past the last for the camera."""
+    """Return the places of the two parts that hold a filter; −1 for the optic, one past the last for the camera."""
     before, after = index - 1, index + 1
     while before >= 0 and layout.rear[before].passes_thread:
         before -= 1

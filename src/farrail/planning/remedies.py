@@ -72,7 +72,7 @@ class Remedy:
 def remedies_for(train: Train, shelf: Shelf) -> tuple[Remedy, ...]:
     """Return the fixes for a train's front stack, the best first; none where there is no lens or no stack.
 
-    What frees the corners comes before what only helps; among those, what is at hand, then settings, then purchases.
+    What frees the corners comes before what only helps; among those, what you own, then settings, then purchases.
     """
     front = read(train, shelf).front
     if not front.judged:

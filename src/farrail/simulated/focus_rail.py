@@ -1,6 +1,6 @@
 """A simulated motor rail that carries the camera through a focus stack: it moves, settles, counts, and can fail.
 
-Stands in for a real rail; nothing is connected. Time is handed in by whoever drives it, so that it runs as fast as a
+In place of a real rail; nothing is connected. Time is handed in by whoever drives it, so that it runs as fast as a
 test or as slow as a person wants.
 """
 

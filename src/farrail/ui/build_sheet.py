@@ -24,6 +24,8 @@ MARGIN_MM = 13.0
 PAGE_PHOTO_PX, PAPER_PHOTO_PX, PAPER_PHOTO_POINTS = 640, 600, 135
 # The largest of these sizes of type is taken at which a train with few steps fits on one page; more steps take two.
 PAPER_POINTS, ONE_PAGE_STEPS = (9.0, 8.5, 8.0, 7.6, 7.2), 14
+# The head of the first page takes no more than this share of it.
+LONGEST_HEAD = 0.8
 MM_PER_INCH = 25.4
 # One unit of the painter is a seventy-second of an inch, as type is counted.
 POINTS = 72
@@ -147,7 +149,7 @@ def _draw_sheet(session: Any, data: dict[str, Any], writer: Any, *, large: bool)
 
     from farrail.ui.rail.view import RailView
     from farrail.ui.sheet_flow import Flow, text_of
-    from farrail.ui.sheet_text import head_html, sheet_blocks
+    from farrail.ui.sheet_text import head_html, ledger_blocks, sheet_blocks
     from farrail.ui.theme.apply import choose_theme, current_theme
     from farrail.ui.theme.fonts import font
     from farrail.ui.theme.tokens import PAPER
@@ -190,17 +192,21 @@ def _draw_sheet(session: Any, data: dict[str, Any], writer: Any, *, large: bool)
         for type_points in (float(size),) if large else PAPER_POINTS if few else PAPER_POINTS[:2]:
             face = font(size)
             face.setPointSizeF(type_points)
-            head = text_of(head_html(data), face, text_wide, writer)
+            whole = text_of(head_html(data), face, text_wide, writer)
+            # A ledger of very many parts goes into the columns.
+            long = y + whole.size().height() > LONGEST_HEAD * page.height()
+            head = text_of(head_html(data, ledger=False), face, text_wide, writer) if long else whole
+            flowing = [*ledger_blocks(data), *blocks] if long else blocks
             below = y + max(head.size().height(), beside) + 2.0
             counted = Flow(None, writer, face, 1 if large else 2, below)
-            counted.add(blocks)
+            counted.add(flowing)
             if counted.pages == 1:
                 break
         painter.save()
         painter.translate(0.0, y)
         head.drawContents(painter)
         painter.restore()
-        Flow(painter, writer, face, 1 if large else 2, below).add(blocks)
+        Flow(painter, writer, face, 1 if large else 2, below).add(flowing)
 
 
 def _elide() -> Any:

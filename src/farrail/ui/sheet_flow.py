@@ -36,7 +36,7 @@ class Block:
 
 
 def text_of(html: str, face: QFont, wide: float, device: Any) -> QTextDocument:
-    """Return text laid out for a device, so wide."""
+    """Return text broken into lines for a device, so wide."""
     document = QTextDocument()
     document.setDefaultFont(face)
     document.setDefaultStyleSheet(STYLE)

@@ -9,26 +9,40 @@ from farrail.language import say
 from farrail.ui.sheet_flow import Block
 from farrail.ui.theme.tokens import PAPER
 
+# So many lines of a long ledger stay together.
+ROWS = 12
 SENTENCE = re.compile(r"(?<=[.!?]) +")
 
 
-def head_html(data: Any) -> str:
+def head_html(data: Any, *, ledger: bool = True) -> str:
     """Return the head of the sheet: the day, the verdict in the colour of the worst finding, and the ledger."""
-    rows = "".join(
-        f"<tr><td>{escape(r['name'])}</td><td align='right'>{r['length']}</td><td align='right'>{r['to_here']}</td>"
-        f"<td>&nbsp;&nbsp;{r['origin']}</td></tr>"
-        for r in data["ledger"]
-    )
-    unit, colour = data["length_unit"], getattr(PAPER, data["worst"])
+    colour = getattr(PAPER, data["worst"])
     return (
         f"<p>{escape(data['workbook'])}, {data['day']}</p>"
         f"<p><b style='color: {colour}'>{escape(data['verdict'])}</b> {escape(data['detail'])}</p>"
-        f"<p>{escape(data['used'])}</p>"
+        f"<p>{escape(data['used'])}</p>{_ledger(data, data['ledger']) if ledger else ''}{_slots_html(data['slots'])}"
+    )
+
+
+def _ledger(data: Any, rows: Any) -> str:
+    unit = data["length_unit"]
+    listed = "".join(
+        f"<tr><td>{escape(r['name'])}</td><td align='right'>{r['length']}</td><td align='right'>{r['to_here']}</td>"
+        f"<td>&nbsp;&nbsp;{r['origin']}</td></tr>"
+        for r in rows
+    )
+    return (
         f"<table cellpadding='0' width='100%'><tr><td>{say('Part')}</td>"
         f"<td align='right'>{say('length, {unit}', unit=unit)}</td>"
         f"<td align='right'>{say('to here, {unit}', unit=unit)}</td>"
-        f"<td>&nbsp;&nbsp;{say('from')}</td></tr>{rows}</table>{_slots_html(data['slots'])}"
+        f"<td>&nbsp;&nbsp;{say('from')}</td></tr>{listed}</table>"
     )
+
+
+def ledger_blocks(data: Any) -> list[Block]:
+    """Return a ledger too long for the head of a page, in pieces."""
+    rows = data["ledger"]
+    return [Block(_ledger(data, rows[first : first + ROWS])) for first in range(0, len(rows), ROWS)]
 
 
 def sheet_blocks(data: Any) -> list[Block]:

@@ -4,6 +4,7 @@ A save writes a temporary file beside the real file (links are followed and stay
 as a backup, and renames the temporary file over the target. A digest says when another program wrote the file.
 """
 
+import sys
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -42,8 +43,12 @@ def read_file(path: Path) -> Opened:
         StoreError: the file cannot be read.
         BadWorkbook: what it holds is not a workbook this version reads.
     """
-    data = read_bytes(path, LARGEST_BYTES)
+    data = _all_of(path)
     return Opened(from_text(_decoded(path, data), path.name), digest_of(data))
+
+
+# What is written for standard input where a file is asked for.
+STANDARD_INPUT = Path("-")
 
 
 def digest_at(path: Path) -> str | None:
@@ -61,7 +66,22 @@ def read_text(path: Path) -> str:
         StoreError: the file cannot be read.
         BadWorkbook: it is too large, or no text.
     """
-    return _decoded(path, read_bytes(path, LARGEST_BYTES))
+    return _decoded(path, _all_of(path))
+
+
+def _all_of(path: Path) -> bytes:
+    """Return what is in a file; of `-` what comes on standard input.
+
+    Raises:
+        StoreError: it cannot be read.
+        BadWorkbook: it is too large.
+    """
+    if path != STANDARD_INPUT:
+        return read_bytes(path, LARGEST_BYTES)
+    data = sys.stdin.buffer.read(LARGEST_BYTES + 1)
+    if len(data) > LARGEST_BYTES:
+        raise BadWorkbook("Standard input has more than {mega} MB; give a file.", mega=LARGEST_BYTES // 1_000_000)
+    return data
 
 
 def write_text(path: Path, text: str) -> None:

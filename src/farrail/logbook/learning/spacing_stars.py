@@ -45,7 +45,7 @@ class Ladder:
     Attributes:
         corrector: whose spacing it is.
         rule: how stars look where it is too short; None while that is not known.
-        learnt: whether the stars themselves shown the rule.
+        learnt: whether the stars themselves show the rule.
         tried: spacings and shapes, shortest first.
         low_mm: lower end of the true back focus; None while it is open.
         high_mm: upper end.

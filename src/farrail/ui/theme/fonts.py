@@ -15,7 +15,7 @@ _FOLDER = Path(__file__).parents[2] / "assets" / "fonts"
 
 
 def load_fonts() -> None:
-    """Register the fonts that ship with the package; call once, after the application object exists."""
+    """Load the fonts that ship with the package; call once, after the application object exists."""
     for name in _FILES:
         QFontDatabase.addApplicationFont(str(_FOLDER / name))
 

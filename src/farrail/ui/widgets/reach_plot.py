@@ -43,7 +43,7 @@ class Current:
 class ReachPlot(ReadOut):
     """Bands over two logarithmic scales; the pointer reads one point of a band."""
 
-    # The pointer came upon a band or left them all: the combination's number and its drive, or -1 and 0.
+    # The pointer came upon a band or left them all: the combination's number and its drive, or −1 and 0.
     hovered = Signal(int, float)
     # A band was clicked, likewise.
     picked = Signal(int, float)
