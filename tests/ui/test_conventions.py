@@ -6,14 +6,16 @@ from pathlib import Path
 import pytest
 from PySide6.QtCore import QItemSelectionModel, QMimeData, QPoint, Qt, QUrl
 from PySide6.QtGui import QAction, QDragEnterEvent, QDropEvent
-from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QTreeWidget
+from PySide6.QtWidgets import QAbstractButton, QApplication, QLineEdit, QMenu, QTreeWidget
 from tests.ui.hands import found
 from tests.ui.test_close_up_station import settle
 from tests.ui.test_keys import CTRL, Keys
 
 from farrail import language
 from farrail.parts.registry import KIND_NAMES
+from farrail.ui.button_tips import TIPS
 from farrail.ui.stations.parts import PartsStation
+from farrail.ui.stations.registry import STATIONS
 from farrail.ui.widgets.mnemonics import HAS_ONE
 from farrail.ui.window import MainWindow
 from farrail.ui.window_menus import WindowMenus
@@ -234,3 +236,24 @@ def test_every_entry_of_the_menus_has_a_letter_of_its_own(window: MainWindow) ->
     listed = found(QApplication.activePopupWidget() or window, QTreeWidget, "palette_list")
     names = [str(listed.model().index(row, 0).data()) for row in range(listed.model().rowCount())]
     assert not [name for name in names if "&" in name]
+
+
+def test_every_button_says_what_it_does(window: MainWindow) -> None:
+    """Of every page with three trains: a tip, or a name of its own that a menu or a box gives."""
+    for train in ("lantern-wheel", "sea-stacks", "barnacles"):
+        window.session.show_train(train)
+        for entry in STATIONS:
+            window.stations.show_station(entry.key)
+            settle(window)
+    without = {
+        button.objectName() for button in window.findChildren(QAbstractButton)
+        if not button.toolTip() and button.objectName() and not button.objectName().startswith("qt_")
+    }  # fmt: skip
+    assert not without
+
+
+def test_no_tip_is_left_over(window: MainWindow) -> None:
+    for entry in STATIONS:
+        window.stations.show_station(entry.key)
+    there = {button.objectName() for button in window.findChildren(QAbstractButton)}
+    assert set(TIPS) <= there

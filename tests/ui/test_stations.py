@@ -526,3 +526,28 @@ def test_parts_has_room_for_sixteen_rows_and_full_names(window: MainWindow) -> N
     window.stations.show_station("parts")
     heights.append(window.rail.height())
     assert [height < 190 for height in heights] == [True, False, False]
+
+
+def test_the_header_reads_as_a_sentence_and_its_verdict_opens_the_gravest_finding(
+    make_window: Callable[..., MainWindow], qtbot: QtBot
+) -> None:
+    window = make_window(train="sea-stacks")
+    window.resize(1280, 800)
+    window.show()
+    QApplication.processEvents()
+    header = window.header
+    row = [header.workbook, header.train, header.focal, header.aperture, header.beam, header.verdict, header.conditions]
+    places = [one.mapTo(header, QPoint(0, 0)).x() for one in row]
+    assert places == sorted(places)
+    assert header.verdict.property("verdict") == "stop"
+    assert header.verdict.accessibleName() == "Verdict: Polariser 105 makes the corners black at 20 mm."
+    assert header.verdict.text().startswith("Polariser 105")
+    qtbot.mouseClick(header.verdict, LEFT)
+    assert window.session.selected_part() == "polariser-105"
+    window.session.show_train("witch-broom")
+    QApplication.processEvents()
+    assert header.verdict.property("verdict") == "good"
+    for width in (800, 1000, 1600):
+        window.resize(width, 700)
+        QApplication.processEvents()
+        assert header.minimumSizeHint().width() <= width

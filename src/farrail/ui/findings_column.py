@@ -280,6 +280,14 @@ class FindingsColumn(QWidget):
 
     # Room
 
+    def show_first(self) -> None:
+        """Open the gravest finding, as a click on it does."""
+        self.fold(folded=False)
+        first = next((row for row in self.findChildren(FindingRow) if row.isVisibleTo(self)), None)
+        if first is not None:
+            first.setFocus()
+            first.click()
+
     def narrow(self, *, narrow: bool) -> None:
         """Fold to marks where the window has no room for sentences, and open again where it has."""
         if narrow != self._narrow:

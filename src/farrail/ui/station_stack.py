@@ -8,6 +8,7 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QScrollArea, QStackedWidget, QVBoxLayout, QWidget
 
 from farrail.language import say
+from farrail.ui.button_tips import add_tips
 from farrail.ui.session import Session
 from farrail.ui.stations.registry import StationEntry
 from farrail.ui.stations.station import Station, shortcut_of
@@ -145,6 +146,7 @@ class StationStack(QWidget):
         if found is None:
             number, entry = next((n, entry) for n, entry in enumerate(self.entries) if entry.key == key)
             found = self._made[key] = entry.load()(self._session)
+            add_tips(found)
             found.setAccessibleName(say("{title} page", title=entry.title))
             members = list(_focus_chain(found))
             place, front = self._stack.widget(number), self._stack.currentIndex()

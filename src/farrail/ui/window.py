@@ -16,7 +16,7 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QMainWindow, QStackedWidget, QVBoxLayout, QWidget
 
-from farrail.language import begun_small, say
+from farrail.language import N_, begun_small, say
 from farrail.readouts.read import read
 from farrail.train.rows import with_parts
 from farrail.ui import command_search
@@ -59,8 +59,11 @@ if TYPE_CHECKING:
     from farrail.ui.first.first_page import FirstPage
     from farrail.ui.help.commands import HelpCommands
 
+# The header's buttons: command, icon, name.
+TOOLS = (("undo", "undo", N_("Undo")), ("redo", "redo", N_("Redo")), ("palette", "find", N_("Find")),
+         ("theme", "lamp", N_("Theme")))  # fmt: skip
 # The least window, the width under which findings fold to marks, the height under which the rail folds to a strip.
-LEAST_WIDE_PX, LEAST_HIGH_PX = 900, 520
+LEAST_WIDE_PX, LEAST_HIGH_PX = 800, 520
 NARROW_PX, LOW_PX = 1180, 640
 LEAST_STATIONS_PX, WHOLE_STATIONS_PX = 640, 1004
 
@@ -213,8 +216,8 @@ class MainWindow(NamedStations, QMainWindow):
         )
         made = {name: make_action(self, f"act_{name}", text, keys, run) for name, text, keys, run in table}  # type: ignore[arg-type]
         made |= desktop_actions(self, self.stations, self.header, self.show_palette, self.show_preferences)
-        for name, glyph in (("undo", "undo"), ("redo", "redo"), ("palette", "find"), ("theme", "lamp")):
-            button = self.header.add_tool(f"tool_{name}", glyph)
+        for name, glyph, text in TOOLS:
+            button = self.header.add_tool(f"tool_{name}", glyph, str(text))
             button.clicked.connect(made[name].trigger)
             button.setAccessibleName(made[name].text())
             button.setToolTip(f"{made[name].text()} ({made[name].shortcut().toString()})")
@@ -238,6 +241,7 @@ class MainWindow(NamedStations, QMainWindow):
         session.asked.connect(lambda text, choices: self.bar.say(text, False, choices))
         session.message.connect(self._tell)
         self.header.aperture_wanted.connect(self.trains.ask_aperture)
+        self.header.verdict_wanted.connect(self.findings.show_first)
         self.rail.menu_wanted.connect(self._rail_menu)
         self.rail.part_opened.connect(self._open_part)
         for station in self.stations.made_so_far:

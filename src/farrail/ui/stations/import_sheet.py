@@ -45,7 +45,7 @@ class ImportSheet(QWidget):
         self._take = QPushButton()
         self._take.setObjectName("import_take")
         self._take.clicked.connect(self._import)
-        leave = QPushButton(say("Leave it"))
+        leave = QPushButton(say("Cancel"))
         leave.setObjectName("import_leave")
         leave.clicked.connect(lambda: self.closed.emit(""))
         buttons = QHBoxLayout()

@@ -51,7 +51,7 @@ class ReadyMadeSheet(QWidget):
         self._have.setToolTip(say("Put it on the shelf as your own, with the number beside it"))
         self._have.setEnabled(False)
         self._have.clicked.connect(lambda: self._add(self.table.current_key(), owned=self.count.value()))
-        self._take = QPushButton(say("Put on the shelf"))
+        self._take = QPushButton(say("Add to parts"))
         self._take.setObjectName("ready_made_take")
         self.table.row_picked.connect(self._offer)
         self._take.clicked.connect(lambda: self._add(self.table.current_key()))

@@ -123,6 +123,9 @@ def _style(t: Theme) -> str:
     QPushButton:disabled {{ color: {t.steel}; }}
     QPushButton[quiet="true"], QToolButton {{ background: transparent; border: 1px solid transparent; color: {t.ink};
         border-radius: 3px; padding: 4px 8px; text-align: left; }}
+    QPushButton[verdict="good"] {{ color: {t.good}; text-align: left; }}
+    QPushButton[verdict="look"] {{ color: {t.look}; text-align: left; }}
+    QPushButton[verdict="stop"] {{ color: {t.stop}; text-align: left; }}
     QPushButton[quiet="true"]:hover, QToolButton:hover {{ background: {t.accent_wash}; }}
     QPushButton[quiet="true"]:focus, QToolButton:focus {{ border: 1px solid {t.accent}; }}
     QPushButton[figure="true"] {{ background: transparent; border: 0; border-bottom: 1px dotted transparent;
