@@ -19,6 +19,7 @@ from farrail.readouts.read import Readout, read
 from farrail.train.train import Side
 from farrail.ui import command_search
 from farrail.ui.first.first_page import FirstPage
+from farrail.ui.help.drawings import DRAWINGS, drawing_of
 from farrail.ui.help.pages import FOLDER, WRITTEN, pages
 from farrail.ui.help.window import HelpWindow
 from farrail.ui.widgets.card_picture import CardPicture
@@ -125,7 +126,7 @@ def test_every_link_leads_to_a_page_and_every_key_named_is_one(window: MainWindo
     assert set(WRITTEN) == {path.stem for path in (FOLDER / "en").glob("*.md")}
     keys = {action.shortcut().toString() for action in window.actions()} | {"Ctrl+Z", "Shift+F", "Ctrl+0"}
     for page in made.values():
-        for link in re.findall(r"\]\(([^)]+)\)", page.text):
+        for link in re.findall(r"(?<!!)\[[^\]]*\]\(([^)]+)\)", page.text):
             assert link in made, (page.key, link)
         for named in re.findall(r"\b(?:Ctrl|Shift)\+(?:Shift\+|Alt\+)?\w+\b", page.text):
             assert named in keys, (page.key, named)
@@ -271,3 +272,22 @@ def test_a_question_is_answered_in_two_steps(window: MainWindow, help_of: Callab
             at = shown.text.textCursor()
             assert at.hasSelection(), asked
             assert at.block().text().casefold() == heading.casefold()
+
+
+def test_every_page_has_a_drawing_that_is_drawn_in_the_theme_worn(make_window: Callable[..., MainWindow]) -> None:
+    window = make_window()
+    every = pages(window.session.readout)
+    assert {page.key for page in every} == set(DRAWINGS)
+    assert {drawing.train for drawing in DRAWINGS.values()} <= {train.id for train in demo_workbook().trains}
+    help_window = HelpWindow(every, window)
+    for page in every:
+        help_window.show_page(page.key)
+        assert "\ufffc" in help_window.text.toPlainText(), page.key
+        assert str(DRAWINGS[page.key].caption) in " ".join(help_window.text.toPlainText().split()), page.key
+    paper = drawing_of("front", "paper", "MM", "en")
+    assert paper is not None
+    # Metal, glass, light and lettering: many colours, none of them over most of the drawing but the ground.
+    colours = {paper.pixel(x, y) for x in range(0, paper.width(), 3) for y in range(0, paper.height(), 3)}
+    assert len(colours) > 40
+    assert drawing_of("no such page", "paper", "MM", "en") is None
+    help_window.close()

@@ -8,6 +8,7 @@ from farrail.quantities import headed
 from farrail.readouts.figure import kinds_of_figures, meaning_of
 from farrail.readouts.read import Readout
 from farrail.text.glossary import TERMS
+from farrail.ui.help.drawings import DRAWINGS, SCHEME
 from farrail.ui.widgets.working import figure_text
 
 FOLDER = Path(__file__).parents[2] / "assets" / "help"
@@ -46,7 +47,19 @@ def pages(readout: Readout | None) -> tuple[Page, ...]:
         readout: of the train in view, whose figures the page of figures shows.
     """
     written = tuple(_written(key, current()) for key in WRITTEN)
-    return (*written, figures_page(readout), glossary_page())
+    return tuple(_illustrated(page) for page in (*written, figures_page(readout), glossary_page()))
+
+
+def _illustrated(page: Page) -> Page:
+    """Return a page with its drawing and what to see in it, behind its first paragraph."""
+    drawing = DRAWINGS.get(page.key)
+    if drawing is None:
+        return page
+    head, _, rest = page.text.partition("\n\n")
+    first, _, rest = rest.partition("\n\n") if not rest.lstrip().startswith("#") else ("", "", rest)
+    image = f"![{page.title}]({SCHEME}:{page.key})"
+    pieces = (head, first, image, f"*{drawing.caption}*", rest)
+    return Page(page.key, page.title, "\n\n".join(piece.strip("\n") for piece in pieces if piece.strip()))
 
 
 def _written(key: str, language: str) -> Page:

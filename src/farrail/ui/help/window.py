@@ -3,10 +3,12 @@
 from collections.abc import Sequence
 
 from PySide6.QtCore import Qt, QUrl
-from PySide6.QtGui import QKeySequence, QShortcut, QTextBlockFormat, QTextCharFormat, QTextCursor, QTextFormat
+from PySide6.QtGui import QImage, QKeySequence, QShortcut, QTextBlockFormat, QTextCharFormat, QTextCursor, QTextFormat
 from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QListWidget, QListWidgetItem, QTextBrowser, QVBoxLayout, QWidget
 
-from farrail.language import say
+from farrail import lengths
+from farrail.language import current, say
+from farrail.ui.help.drawings import SCHEME, drawing_of
 from farrail.ui.help.pages import Page
 from farrail.ui.help.searching import looked_up
 from farrail.ui.theme.apply import current_theme, style
@@ -17,6 +19,18 @@ WIDE_PX, HIGH_PX = 860, 640
 LIST_PX = 254
 # What is looked for is so far below the window's top.
 ABOVE_PX = 40
+
+
+class HelpText(QTextBrowser):
+    """A page with its drawing, which is made when the page is shown."""
+
+    def loadResource(self, kind: int, name: QUrl | str) -> object:
+        """Return the drawing that a page names."""
+        address = QUrl(name)
+        if address.scheme() == SCHEME:
+            unit = lengths.current().name
+            return drawing_of(address.path(), current_theme().name, unit, current()) or QImage()
+        return super().loadResource(kind, address)
 
 
 class HelpWindow(QWidget):
@@ -45,7 +59,7 @@ class HelpWindow(QWidget):
         self.list.setAccessibleName(say("Pages"))
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.setTextElideMode(Qt.TextElideMode.ElideRight)
-        self.text = QTextBrowser()
+        self.text = HelpText()
         self.text.setObjectName("help_text")
         self.text.setAccessibleName(say("The page"))
         self.text.setOpenLinks(False)
@@ -122,7 +136,9 @@ class HelpWindow(QWidget):
             heading = look.headingLevel()
             look.setTopMargin(16.0 if heading > 1 else 0.0)
             look.setBottomMargin(10.0 if heading == 1 else 8.0)
-            look.setLineHeight(125.0, QTextBlockFormat.LineHeightTypes.ProportionalHeight.value)
+            # A line that is a drawing is as high as the drawing.
+            share = 100.0 if "\ufffc" in block.text() else 125.0
+            look.setLineHeight(share, QTextBlockFormat.LineHeightTypes.ProportionalHeight.value)
             cursor.setPosition(block.position())
             cursor.setBlockFormat(look)
             if heading:
