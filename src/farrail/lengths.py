@@ -3,8 +3,8 @@
 A message says which of its values are lengths, in their format: `{gap:.2f mm}` is shown with its unit, and
 `{gap:.2f length}` is the bare number beside it, as in `{low:.2f length} to {high:.2f mm}`. What is named by a size in
 millimetres, such as a focal length, a filter thread or a sensor, is written `{focal:g} mm` and stays so: no one
-is about a 1.97 inch lens. Values are in millimetres always; only what is shown changes, and a bare number that is
-typed means millimetres all that is shown.
+is about a 1.97 inch lens. Values are in millimetres always; only what is shown changes. A bare number in a file or on
+the command line is in millimetres; one that is typed into a field that shows its unit is in that unit.
 """
 
 import re
@@ -32,6 +32,9 @@ SAVED_AS = "lengths"
 # An inch holds 25.4 mm: two places more say at least as finely.
 MORE_PLACES = 2
 _LENGTH = re.compile(r"\{(?P<name>\w+):(?P<sign>\+?)(?P<spec>\.\d+f|g) (?P<told>mm|length)\}")
+# A number, how far it may be off, or a range, without a unit; and a number with a share behind it.
+_BARE = re.compile(r"[\d\s.,/+−-]+(?:(?:±|to|bis|…|–)[\d\s.,/]+)?")
+_SHARE = re.compile(r"([\d\s.,/]+)(±[\d\s.,]+%)")
 _current = LengthUnit.MM
 
 
@@ -69,6 +72,17 @@ def in_unit(length_mm: float, places: int = 0) -> tuple[float, int]:
         places: after the point, where it is shown in mm.
     """
     return (length_mm, places) if _current is LengthUnit.MM else (mm_to_inches(length_mm), places + MORE_PLACES)
+
+
+def as_shown(text: str) -> str:
+    """Return what was typed into a field that shows the unit in force: a bare number is given that unit."""
+    plain = text.replace("+/-", "±").strip()
+    if _current is LengthUnit.MM or not any(sign.isdigit() for sign in plain):
+        return text
+    share = _SHARE.fullmatch(plain)
+    if share is not None:
+        return f"{share[1].strip()} {_current.value} {share[2]}"
+    return f"{plain} {_current.value}" if _BARE.fullmatch(plain) else text
 
 
 def prepared(message: str, values: dict[str, Any]) -> tuple[str, dict[str, Any]]:

@@ -23,9 +23,37 @@ def unit_word(unit: str) -> str:
     return lengths.current().value if unit == "mm" else say(unit) if unit else ""
 
 
-def unit_typed(unit: str) -> str:
-    """Return the unit behind a figure that is typed again, where it is not the one lengths are shown in."""
-    return " mm" if unit == "mm" and lengths.current() is not lengths.LengthUnit.MM else ""
+def typed_text(value: float, tolerance: float = 0.0, unit: str = "mm", *, stays_mm: bool = False) -> str:
+    """Return a number and how far it may be off as an editor shows it: as its cell does, with its unit in inches.
+
+    Args:
+        value: lengths in mm.
+        tolerance: half width, in the same; 0 for none.
+        unit: of both.
+        stays_mm: whether it is in mm wherever lengths are shown in inches.
+    """
+    if unit != "mm" or lengths.current() is lengths.LengthUnit.MM:
+        spread = say(" ± {tolerance:g}", tolerance=tolerance) if tolerance else ""
+        return say("{value:.10g}{spread}", value=value, spread=spread)
+    if stays_mm:
+        spread = say(" ± {tolerance:g}", tolerance=tolerance) if tolerance else ""
+        return say("{value:.10g}{spread} mm", value=value, spread=spread)
+    spread = say(" ± {inches:.4f}", inches=mm_to_inches(tolerance)) if tolerance else ""
+    return say("{inches:.4f}{spread} in", inches=mm_to_inches(value), spread=spread)
+
+
+def typed_bare(length_mm: float) -> str:
+    """Return a length as the bare number of a field that has its unit beside it."""
+    return say("{value:.6g}", value=round(lengths.in_unit(length_mm)[0], 4))
+
+
+def as_typed(text: str, value: float, tolerance: float = 0.0, *, stays_mm: bool = False) -> str:
+    """Return a length as it was typed over a value, with its unit; what the editor showed is the value itself."""
+    if lengths.current() is lengths.LengthUnit.MM or stays_mm:
+        return text
+    if text.strip() == typed_text(value, tolerance):
+        return f"{value!r}{f' ± {tolerance!r}' if tolerance else ''} mm"
+    return lengths.as_shown(text)
 
 
 def in_words(value: float, unit: str, digits: int = 2) -> tuple[str, str]:

@@ -4,12 +4,13 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from PySide6.QtWidgets import QApplication, QMenu, QPushButton
+from PySide6.QtWidgets import QApplication, QLineEdit, QMenu, QPushButton
 from pytestqt.qtbot import QtBot
 
 from farrail import lengths
 from farrail.lengths import LengthUnit
 from farrail.parts.kinds.tubes import Spacer
+from farrail.quantities import as_typed
 from farrail.ui.session import Session
 from farrail.ui.widgets.ledger import Ledger
 from farrail.ui.window import MainWindow
@@ -69,16 +70,16 @@ def test_inches_are_chosen_in_the_menu_and_undo_goes_on(windows: Windows, window
     assert cells(windows.all[0], 1)["Spacer 8.7"] == "8.70"
 
 
-def test_what_is_typed_counts_as_ever(windows: Windows, window: MainWindow, qtbot: QtBot) -> None:
+def test_a_bare_number_is_in_the_unit_that_the_field_shows(windows: Windows, window: MainWindow, qtbot: QtBot) -> None:
     pick(window, "Lengths: in inches", qtbot)
     (made,) = windows.all
     made.stations.show_station("spacing")
     ledger = made.stations.findChild(Ledger, "running_total")
     assert ledger is not None
     row = next(row for row in ledger.ledger.rows if row.cells[0].text == "Spacer 8.7")
-    # The line opens with what was given, and says in what.
-    assert row.cells[1].edit == "8.7 ± 0.02 mm"
-    for typed, mm in (("0.35 in", 8.89), ('1/4"', 6.35), ("9", 9.0), ("9 mm", 9.0)):
+    # The editor opens with what the cell shows, and its unit; left as it is, it is the value itself.
+    assert row.cells[1].edit == "0.3425 ± 0.0008 in"
+    for typed, mm in (("0.3425 ± 0.0008 in", 8.7), ("0.35 in", 8.89), ('1/4"', 6.35), ("0.4", 10.16), ("9 mm", 9.0)):
         ledger.edited.emit(row.key, 1, typed)
         spacer = made.session.workbook.by_id["spacer-8-7"]
         assert isinstance(spacer, Spacer)
@@ -125,3 +126,36 @@ def test_the_window_made_again_stands_as_the_one_before(windows: Windows, window
     field = made.light.findChild(QPushButton, "show_field")
     assert field is not None
     assert field.isChecked()
+
+
+@pytest.mark.parametrize(
+    ("typed", "meant"),
+    [("1.5", "1.5 in"), ("1 1/4", "1 1/4 in"), ("0.5 ± 0.01", "0.5 ± 0.01 in"), ("1 to 2", "1 to 2 in"),
+     ("0.9 ± 5 %", "0.9 in ± 5 %"), ("-0.2", "-0.2 in"), ("12 mm", "12 mm"), ('3/8"', '3/8"'), ("", ""),
+     ("any", "any")],
+)  # fmt: skip
+def test_only_a_bare_number_is_given_the_unit(typed: str, meant: str) -> None:
+    lengths.choose(LengthUnit.INCH)
+    try:
+        assert lengths.as_shown(typed) == meant
+        assert as_typed("430", 430.0, stays_mm=True) == "430"
+    finally:
+        lengths.choose(LengthUnit.MM)
+    assert lengths.as_shown(typed) == typed
+
+
+def test_fields_beside_pictures_are_read_in_inches(windows: Windows, window: MainWindow, qtbot: QtBot) -> None:
+    """Subject 1.5 in wide is 38.1 mm; a stack of 0.2 in is 5.08 mm deep."""
+    pick(window, "Lengths: in inches", qtbot)
+    (made,) = windows.all
+    made.session.show_train("barnacles")
+    made.stations.show_station("close_up")
+    for name, text in (("closeup_subject", "1.5"), ("stack_depth", "0.2")):
+        field = made.findChild(QLineEdit, name)
+        assert field is not None
+        field.setText(text)
+        field.editingFinished.emit()
+    train = made.session.train
+    assert train is not None
+    assert train.conditions.subject_width_mm == pytest.approx(38.1)
+    assert train.conditions.subject_depth_mm == pytest.approx(5.08)

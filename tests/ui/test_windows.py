@@ -54,7 +54,7 @@ def test_two_windows_on_one_workbook_show_two_trains(windows: Windows, first: Ma
     first.session.do(RenameTrain("sea-stacks", "Stacks at dusk"))
     assert second.session.train is not None
     assert second.session.train.name == "Stacks at dusk"
-    assert "Stacks at dusk" in second.header.train.text()
+    assert "Stacks at dusk" in second.header.train.toolTip()
     second.session.undo()
     assert first.session.workbook.train("sea-stacks").name != "Stacks at dusk"
 
@@ -101,7 +101,7 @@ def test_a_train_removed_in_one_window_is_missed_in_the_other(windows: Windows, 
     assert shown is not None
     told = f"“{name}” was removed in another window; this one shows “{shown.name}” now."
     assert second.bar.text.text().endswith(told)
-    assert second.header.train.text().startswith(shown.name[:12])
+    assert second.header.train.toolTip().startswith(shown.name[:12])
 
 
 def test_a_drag_reaches_the_other_window_when_the_hand_rests(windows: Windows, first: MainWindow) -> None:

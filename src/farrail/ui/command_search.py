@@ -19,6 +19,7 @@ from farrail.ui.session import Session
 from farrail.ui.station_stack import StationStack
 from farrail.ui.theme.choice import AS_DESKTOP, ThemeChoice
 from farrail.ui.theme.tokens import THEMES
+from farrail.ui.widgets.page_tabs import WHOLE
 from farrail.ui.widgets.palette import Entry
 from farrail.ui.widgets.working import figure_text, show_working
 from farrail.workbook.edits.laying import SetInBeam
@@ -92,7 +93,7 @@ def pages(stations: StationStack) -> Iterator[Entry]:
         for button in station.findChildren(QAbstractButton):
             if button.property("tab") == "true" and button.text():
                 yield Entry(
-                    say("{text}, in {title}", text=button.toolTip() or button.text(), title=entry.title),
+                    say("{text}, in {title}", text=button.property(WHOLE) or button.text(), title=entry.title),
                     say("page"),
                     partial(_turn_to, stations, entry.key, button),
                 )

@@ -25,6 +25,10 @@ class Dropping(QObject):
         super().__init__(window)
         self._frames, self._workbook, self._table = frames, workbook, table
         self._say = said
+        self.serve(window)
+
+    def serve(self, window: QWidget) -> None:
+        """Take what is dropped on another window, as on the first."""
         window.setAcceptDrops(True)
         window.installEventFilter(self)
 

@@ -7,6 +7,7 @@ from PySide6.QtGui import QCloseEvent, QGuiApplication, QKeyEvent, QKeySequence,
 from PySide6.QtWidgets import QSplitter, QVBoxLayout, QWidget
 
 from farrail.language import say
+from farrail.ui.dropping import Dropping
 from farrail.ui.rail.view import RailView
 from farrail.ui.session import Session
 from farrail.ui.widgets.plain import plain_title
@@ -30,6 +31,10 @@ class RailWindow(QWidget):
         # What the owner's keys do they do here.
         self.addActions(owner.actions())
         self.resize(WIDE_PX, HIGH_PX)
+        # What is dropped here goes where it goes from the owner.
+        dropping = owner.findChild(Dropping)
+        if dropping is not None:
+            dropping.serve(self)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """What the rail leaves is the owner's: Escape ends a preview."""

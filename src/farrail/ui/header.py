@@ -19,8 +19,8 @@ from farrail.ui.widgets.plain import Label, plain_tip, plain_title
 from farrail.workbook.edits.laying import SetInBeam
 
 # So many letters of the names of workbook, train and filter have room in a window at least so wide; the rest is in the
-# tip.
-NAMES = ((1200, (26, 38, 18)), (1000, (20, 22, 16)), (0, (10, 11, 6)))
+# tip. No window is narrower than the third: what is, has no size yet.
+NAMES = ((1200, (26, 38, 18)), (1000, (20, 22, 16)), (780, (10, 11, 6)), (0, (20, 22, 16)))
 # In a window so wide the icons have their names beside them.
 NAMED_TOOLS_PX = 1500
 # Beside the verdict's words; fewer letters of it say nothing.

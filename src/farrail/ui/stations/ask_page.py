@@ -6,11 +6,13 @@ from PySide6.QtWidgets import QHBoxLayout, QLineEdit, QPushButton, QVBoxLayout, 
 from farrail.cancel import Cancel
 from farrail.errors import FarRailError
 from farrail.language import say
+from farrail.lengths import as_shown
 from farrail.parts.kinds.cameras import Camera
 from farrail.parts.origin import Origin
 from farrail.planning.ask import Answer, Asked, Wish, ask, laid, width_and_tolerance
 from farrail.planning.combinations import close_up_parts
 from farrail.planning.offers import Offer
+from farrail.quantities import typed_bare, unit_word
 from farrail.train.rows import Shelf
 from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
@@ -37,9 +39,13 @@ class AskPage(QWidget):
         self._session = session
         self._asked: Asked | None = None
         self._shown: tuple[Answer, ...] = ()
-        self.width_ = short_field("ask_width", say("Width of the subject in the frame (mm)"), "18", 64)
-        self.width_.setToolTip(say("Width of the subject in the frame (mm), such as 22 or 22 ± 5 %"))
-        self.distance = short_field("ask_distance", say("Least working distance, mm"), say("any"), 44)
+        self.width_ = short_field(
+            "ask_width", say("Width of the subject in the frame ({unit})", unit=unit_word("mm")), typed_bare(18.0), 64
+        )
+        self.width_.setToolTip(say("Width of the subject in the frame, such as 22 mm or 22 mm ± 5 %"))
+        self.distance = short_field(
+            "ask_distance", say("Least working distance, {unit}", unit=unit_word("mm")), say("any"), 44
+        )
         self.stops = short_field("ask_stops", say("Most stops lost against infinity"), say("any"), 44)
         for field in (self.width_, self.distance, self.stops):
             field.returnPressed.connect(self.ask)
@@ -56,8 +62,8 @@ class AskPage(QWidget):
         row = FlowLayout(asking, 3)
         for word, field in (
             (say("Fill with"), self.width_),
-            (say("mm from"), self.distance),
-            (say("mm, max."), self.stops),
+            (say("{unit} from", unit=unit_word("mm")), self.distance),
+            (say("{unit}, max.", unit=unit_word("mm")), self.stops),
         ):
             row.addWidget(Label(word))
             row.addWidget(field)
@@ -135,9 +141,11 @@ class AskPage(QWidget):
             return
         try:
             # An empty width falls back on what the field shows.
-            width, tolerance = width_and_tolerance(self.width_.text().strip() or self.width_.placeholderText())
+            width, tolerance = width_and_tolerance(
+                as_shown(self.width_.text().strip() or self.width_.placeholderText())
+            )
             wish = Wish(
-                width, self._number(self.distance, 0.0), self._number(self.stops, 99.0), tolerance,
+                width, self._number(self.distance, 0.0, length=True), self._number(self.stops, 99.0), tolerance,
                 self.reversed_.isChecked(),
             )  # fmt: skip
         except FarRailError as error:
@@ -152,11 +160,11 @@ class AskPage(QWidget):
         train = self._session.train
         wide = None if train is None else train.conditions.subject_width_mm
         if wide is not None:
-            self.width_.setText(say("{wide:g}", wide=wide))
+            self.width_.setText(typed_bare(wide))
             self.ask()
 
-    def _number(self, field: QLineEdit, otherwise: float) -> float:
-        text = field.text().strip()
+    def _number(self, field: QLineEdit, otherwise: float, *, length: bool = False) -> float:
+        text = as_shown(field.text().strip()) if length else field.text().strip()
         return parse_reading(text, Origin.MEASURED).value if text else otherwise
 
     def _show(self, answer: object) -> None:

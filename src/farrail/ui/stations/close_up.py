@@ -14,12 +14,14 @@ from PySide6.QtWidgets import (
 
 from farrail.errors import EditRefused, FarRailError
 from farrail.language import say
+from farrail.lengths import as_shown
 from farrail.parts.inventory_item import AT_HAND
 from farrail.parts.origin import Origin
 from farrail.planning.ask import answer_at, laid
 from farrail.planning.combinations import close_up_parts, combinations_of
 from farrail.planning.offers import Offer
 from farrail.planning.reach import Reach, band_of, reach_of
+from farrail.quantities import typed_bare, unit_word
 from farrail.readouts.close_up.model import CloseUp
 from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
@@ -84,14 +86,19 @@ class CloseUpStation(Station):
             session, "closeup_distance", say("Working distance, typed"), "distance_mm", 1.0, self._focus_at, 70
         )
         told_in(self.focus, self.distance)
-        self.subject = short_field("closeup_subject", say("Subject width, mm: its outline is drawn"), "30", 52)
+        self.subject = short_field(
+            "closeup_subject",
+            say("Subject width, {unit}: its outline is drawn", unit=unit_word("mm")),
+            typed_bare(30.0),
+            52,
+        )
         self.subject.editingFinished.connect(self._keep_subject)
         sliders = QHBoxLayout()
         sliders.setSpacing(8)
         for widget, stretch in (
             (Label(say("Focus")), 0), (self._far, 0), (self.focus, 1), (self._near, 0), (self.distance, 0),
             (Label(say("subject")), 0),
-            (self.subject, 0), (Label("mm"), 0),
+            (self.subject, 0), (Label(unit_word("mm")), 0),
         ):  # fmt: skip
             sliders.addWidget(widget, stretch)
         # A widget, so that it can make room for the table of both ends.
@@ -242,7 +249,7 @@ class CloseUpStation(Station):
         train = self.session.train
         if train is not None and not self.subject.hasFocus():
             width = train.conditions.subject_width_mm
-            self.subject.setText("" if width is None else say("{width:g}", width=width))
+            self.subject.setText("" if width is None else typed_bare(width))
         if close is None or not usable:
             self._far.setText("")
             self._near.setText("")
@@ -360,7 +367,7 @@ class CloseUpStation(Station):
             return
         kept, text = train.conditions, self.subject.text().strip()
         try:
-            width = parse_reading(text, Origin.MEASURED).value if text else None
+            width = parse_reading(as_shown(text), Origin.MEASURED).value if text else None
         except FarRailError as error:
             self.session.message.emit(str(error), True)
             width = kept.subject_width_mm

@@ -10,6 +10,7 @@ from farrail.planning.ask import answer_at, laid
 from farrail.planning.combinations import close_up_parts
 from farrail.planning.ends import End, EndsTable, table_of_ends
 from farrail.planning.offers import Offer
+from farrail.quantities import unit_word
 from farrail.train.train import Train
 from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
@@ -107,8 +108,9 @@ class EndsPage(QWidget):
         self.table.clearSelection()
         nothing = say("{name} does not fit this camera, with none of your adapters.", name=answer.lens.name)
         told = say(
-            "Each at its closest focus, in mm: field, distance from the front glass and from the sensor. ∞: the same "
-            "with the lens at its infinity mark."
+            "Each at its closest focus, in {unit}: field, distance from the front glass and from the sensor. ∞: the "
+            "same with the lens at its infinity mark.",
+            unit=unit_word("mm"),
         )
         self._text.setText(
             say("{caption} Right-click copies the table as CSV.", caption=told) if answer.rows else nothing

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
 
 from farrail.errors import FarRailError
 from farrail.language import say, say_n
+from farrail.lengths import as_shown
 from farrail.optics.exposure import density_of_stops
 from farrail.parts.kinds.ahead import FilterHolder
 from farrail.parts.origin import Origin
@@ -438,7 +439,7 @@ class FrontStation(Station):
         if train is None or not isinstance(key, SheetKey):
             return
         try:
-            shift = parse_reading(text, Origin.MEASURED).value
+            shift = parse_reading(as_shown(text), Origin.MEASURED).value
         except FarRailError as error:
             self.session.message.emit(str(error), True)
             return

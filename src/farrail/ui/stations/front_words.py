@@ -10,7 +10,7 @@ from farrail.planning.ring_cost import RingCost
 from farrail.planning.ring_words import price_words, purchases, sizes_name
 from farrail.planning.rings import RingPlan
 from farrail.planning.turning import Turning
-from farrail.quantities import unit_typed
+from farrail.quantities import typed_text
 from farrail.readouts.front.messages import darkens
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.sheets import SheetInSlot, sheet_need
@@ -145,8 +145,8 @@ def sheet_rows(front: Front, sheets: tuple[SheetInSlot, ...]) -> list[Row]:
             ),
             Cell(
                 say("{shift_mm:g length}", shift_mm=item.shift_mm),
-                edit=f"{say('{shift_mm:g}', shift_mm=item.shift_mm)}{unit_typed('mm')}",
-                tip=say("shift upward; a bare number is in mm"),
+                edit=typed_text(item.shift_mm),
+                tip=say("shift upward"),
             ),
             Cell(f"{line}{soft}", "steel", tip=say("where its line falls in the picture, and how soft it looks")),
             Cell(

@@ -22,6 +22,7 @@ from farrail.errors import BadInput, FarRailError
 from farrail.exchange.csv_log import checked_day
 from farrail.exchange.photo import photo_facts
 from farrail.language import N_, say
+from farrail.lengths import as_shown
 from farrail.logbook.beside import beside
 from farrail.logbook.entered import entered, with_tolerance
 from farrail.logbook.kinds.front import Darkening
@@ -354,7 +355,7 @@ def _read(answer: Answer, kind: type[Observation]) -> Any:
         return "" if answer.is_text else None
     if answer.is_text:
         return text
-    return entered(kind, answer.name, text)
+    return entered(kind, answer.name, as_shown(text) if answer.length else text)
 
 
 def suits_front(key: str) -> type[Observation]:

@@ -17,6 +17,7 @@ from farrail.logbook.seen_words import CORNERS, choice_words
 from farrail.logbook.value_names import value_name
 from farrail.parts.field_info import FieldInfo
 from farrail.parts.kinds.filters import RoundFilter, SheetFilter
+from farrail.quantities import typed_bare, unit_word
 from farrail.readouts.read import Readout
 from farrail.ui.widgets.short_field import ShortField
 from farrail.workbook.workbook import Workbook
@@ -64,6 +65,7 @@ class Answer:
         is_text: whether it takes words.
         whole: whether it takes a whole number.
         corners: whether it takes names of corners.
+        length: whether it is a length in the unit in force, which a bare number then has.
     """
 
     name: str
@@ -75,6 +77,7 @@ class Answer:
     is_text: bool
     whole: bool = False
     corners: bool = False
+    length: bool = False
 
     def put(self, text: str) -> None:
         """Fill the field in."""
@@ -121,7 +124,16 @@ def _answer(
     if not values and value is None and not info.is_required():
         value = info.get_default()
     annotation, needed = info.annotation, info.is_required()
-    unit = say(told.unit) if told.unit and name not in ("place", "weather", "note", "photo", "time") else ""
+    # A focal length stays in mm, and so does how far it may be off.
+    focal = name == "focal_mm" or (kind is Darkening and name == "off_mm")
+    length = told.unit == "mm" and not focal and "float" in str(annotation)
+    unit = (
+        unit_word("mm")
+        if length
+        else say(told.unit)
+        if told.unit and name not in ("place", "weather", "note", "photo", "time")
+        else ""
+    )
     widget: QWidget
     if annotation is bool:
         box = QCheckBox()
@@ -139,7 +151,7 @@ def _answer(
         widget = _choice(_openings(readout, str(value)), value)
     else:
         line = ShortField(f"{told.label}: {told.help}" if told.help else told.label)
-        line.setText(_shown(value))
+        line.setText(typed_bare(value) if length and isinstance(value, float) else _shown(value))
         line.setMaxLength(2000)
         widget = line
     widget.setObjectName(f"log_{name}")
@@ -147,7 +159,7 @@ def _answer(
     text = "str" in str(annotation)
     return Answer(
         name, told.label, told.help, unit, widget, needed, text, whole="int" in str(annotation) and "float" not in
-        str(annotation), corners=name == "corners",
+        str(annotation), corners=name == "corners", length=length,
     )  # fmt: skip
 
 

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from farrail import lengths
 from farrail.errors import BadInput, EditRefused
 from farrail.exchange.cells import read_cell, written
 from farrail.language import N_, say, word
@@ -14,7 +15,7 @@ from farrail.parts.provenance import Quantity, Reading, Span
 from farrail.parts.registry import Part
 from farrail.parts.written import plain_text, read_pair
 from farrail.parts.written_ends import connection_typed, parse_connection
-from farrail.quantities import inches, unit_typed
+from farrail.quantities import as_typed, inches, typed_text
 from farrail.ui.widgets.ledger_rows import Cell, Row
 from farrail.ui.widgets.row_keys import FieldKey, Heading, ValueKey
 from farrail.ui.widgets.value_card import quantity_text
@@ -95,7 +96,14 @@ def edit_of(part: Part, path: str, text: str, workbook: Workbook, origin: Origin
     if empty and field.shape in (Shape.QUANTITY, Shape.CONNECTION, Shape.TABLE, Shape.NUMBER):
         return Forget(part.id, path, label=say("{label} of {name} not known", label=field.label, name=part.name))
     if field.shape is Shape.QUANTITY:
+        known = value_at(part, path)[1]
+        if field.unit == "mm" and isinstance(known, Quantity):
+            text = as_typed(text, known.value, known.tolerance, stays_mm=field.stays_mm)
+        elif field.unit == "mm" and not field.stays_mm:
+            text = lengths.as_shown(text)
         return _figures(part, path, text, origin)
+    if field.shape is Shape.NUMBER and field.path.endswith("_mm"):
+        text = lengths.as_shown(text)
     return SetField(part.id, path, _parsed(field, text, workbook), label=label)
 
 
@@ -198,7 +206,7 @@ def _value_row(offered: Offered, first: bool) -> Row:
         Cell(field.label, tip=tip),
         Cell(
             quantity_text(quantity, field.unit, stays_mm=field.stays_mm),
-            edit=edit_text(quantity, field.unit),
+            edit=edit_text(quantity, field.unit, stays_mm=field.stays_mm),
             tip=told,
             clears=True,
             again=True,
@@ -208,19 +216,19 @@ def _value_row(offered: Offered, first: bool) -> Row:
     return Row(cells, ValueKey(field.path))
 
 
-def edit_text(quantity: Quantity, unit: str = "mm") -> str:
-    """Return the figure in use as it can be typed again: in mm, and saying so where lengths are shown in inches."""
+def edit_text(quantity: Quantity, unit: str = "mm", *, stays_mm: bool = False) -> str:
+    """Return the figure in use as an editor shows it: as its cell does."""
     use = quantity.in_use
-    tail = unit_typed(unit)
-    if isinstance(use, Span):
-        return say("{low:g} to {high:g}{tail}", low=use.low, high=use.high, tail=tail)
-    return one_number(use, unit)
+    if not isinstance(use, Span):
+        return one_number(use, unit, stays_mm=stays_mm)
+    low, high = (typed_text(end, unit=unit, stays_mm=stays_mm) for end in (use.low, use.high))
+    # One unit is behind both ends.
+    return say("{low} to {high}", low=low.split(" ")[0], high=high)
 
 
-def one_number(known: Reading | Quantity, unit: str = "mm") -> str:
-    """Return one number and how far it may be off, as it can be typed again: the middle of what spans a range."""
-    spread = say(" ± {tolerance:g}", tolerance=known.tolerance) if known.tolerance else ""
-    return say("{value:.10g}{spread}{tail}", value=known.value, spread=spread, tail=unit_typed(unit))
+def one_number(known: Reading | Quantity, unit: str = "mm", *, stays_mm: bool = False) -> str:
+    """Return one number and how far it may be off, as an editor shows it: the middle of what spans a range."""
+    return typed_text(known.value, known.tolerance, unit, stays_mm=stays_mm)
 
 
 def _connection_row(offered: Offered) -> Row:
@@ -250,7 +258,7 @@ def _plain_row(field: PartField, value: Any) -> Row:
     clears = field.optional and field.shape in (Shape.TEXT, Shape.NUMBER, Shape.TABLE)
     if text and field.shape is Shape.NUMBER and field.path.endswith("_mm"):
         told = say("{value:g mm}", value=value)
-        return _row(field.label, told, field.path, tip, edit=f"{text}{unit_typed('mm')}", clears=clears)
+        return _row(field.label, told, field.path, tip, edit=typed_text(float(value)), clears=clears)
     return _row(field.label, text, field.path, tip, clears=clears)
 
 

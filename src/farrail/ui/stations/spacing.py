@@ -16,7 +16,7 @@ from farrail.parts.inventory_item import PartId
 from farrail.parts.kinds.filters import RoundFilter
 from farrail.parts.origin import Origin
 from farrail.parts.provenance import Quantity
-from farrail.quantities import headed, unit_word
+from farrail.quantities import as_typed, headed, unit_word
 from farrail.readouts.read import Readout
 from farrail.readouts.spacing.grounds import State
 from farrail.readouts.spacing.model import GlassLine, Line, Spacing
@@ -215,11 +215,13 @@ class SpacingStation(Station):
         if readout is None or train is None:
             return
         try:
-            reading = parse_reading(text, Origin.MEASURED)
+            line, need = self._line(key), readout.spacing.requirement
+            known = need.distance if line is None and need is not None else None if line is None else line.length
+            given = text if known is None else as_typed(text, known.value, known.tolerance)
+            reading = parse_reading(given, Origin.MEASURED)
         except FarRailError as error:
             self.session.message.emit(str(error), True)
             return
-        line, need = self._line(key), readout.spacing.requirement
         if line is not None and line.path == "setting" and line.index is not None:
             self.session.do(SetSpacer(train.id, line.index, reading.value))
         elif line is not None and line.path == "standoff" and line.index is not None:

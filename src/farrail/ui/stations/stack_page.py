@@ -16,8 +16,10 @@ from PySide6.QtWidgets import (
 
 from farrail.errors import FarRailError
 from farrail.language import say
+from farrail.lengths import as_shown
 from farrail.optics.focus_stack import FocusStack
 from farrail.parts.origin import Origin
+from farrail.quantities import typed_bare, unit_word
 from farrail.readouts.close_up.model import CloseUp
 from farrail.simulated.focus_rail import Fault, FocusRail, RailState
 from farrail.ui.session import Session
@@ -50,7 +52,7 @@ class StackPage(QWidget):
         self._close: CloseUp | None = None
         self._plan: FocusStack | None = None
         self.rail: FocusRail | None = None
-        self.deep = short_field("stack_depth", say("Subject depth, mm"), "5", 58)
+        self.deep = short_field("stack_depth", say("Subject depth, {unit}", unit=unit_word("mm")), typed_bare(5.0), 58)
         self.overlap = short_field("stack_overlap", say("Overlap from frame to frame (%)"), "25", 58)
         self.interval = short_field("stack_interval", say("Time for a frame, s"), "2", 58)
         self.blur = short_field(
@@ -65,7 +67,7 @@ class StackPage(QWidget):
         fields.setVerticalSpacing(4)
         for number, (word, field, unit) in enumerate(
             (
-                (say("Depth"), self.deep, "mm"),
+                (say("Depth"), self.deep, unit_word("mm")),
                 (say("overlap"), self.overlap, "%"),
                 (say("each frame"), self.interval, "s"),
                 (say("blur"), self.blur, "µm"),
@@ -156,7 +158,13 @@ class StackPage(QWidget):
             kept = train.conditions
             for field, value in ((self.deep, kept.subject_depth_mm), (self.blur, kept.blur_um)):
                 if not field.hasFocus():
-                    field.setText("" if value is None else say("{value:g}", value=value))
+                    field.setText(
+                        ""
+                        if value is None
+                        else typed_bare(value)
+                        if field is self.deep
+                        else say("{value:g}", value=value)
+                    )
         self.refresh_plan()
 
     def refresh_plan(self) -> None:
@@ -180,7 +188,8 @@ class StackPage(QWidget):
         self._buttons()
 
     def _value(self, field: QLineEdit) -> float:
-        return parse_reading(field.text().strip() or field.placeholderText(), Origin.MEASURED).value
+        text = field.text().strip() or field.placeholderText()
+        return parse_reading(as_shown(text) if field is self.deep else text, Origin.MEASURED).value
 
     def _interval_s(self) -> float:
         return self._value(self.interval)
@@ -209,10 +218,7 @@ class StackPage(QWidget):
             return
         kept = train.conditions
         try:
-            values = [
-                parse_reading(field.text(), Origin.MEASURED).value if field.text().strip() else None
-                for field in (self.deep, self.blur)
-            ]
+            values = [self._value(field) if field.text().strip() else None for field in (self.deep, self.blur)]
         except FarRailError as error:
             self._session.message.emit(str(error), True)
             self.refresh(self._close)
@@ -220,11 +226,7 @@ class StackPage(QWidget):
         if (values[0], values[1]) != (kept.subject_depth_mm, kept.blur_um) and not self._session.do(
             SetSubject(train.id, kept.subject_width_mm, values[0], values[1])
         ):
-            self.deep.setText(
-                ""
-                if kept.subject_depth_mm is None
-                else say("{subject_depth_mm:g}", subject_depth_mm=kept.subject_depth_mm)
-            )
+            self.deep.setText("" if kept.subject_depth_mm is None else typed_bare(kept.subject_depth_mm))
             self.blur.setText("" if kept.blur_um is None else say("{blur_um:g}", blur_um=kept.blur_um))
 
     def _run(self) -> None:

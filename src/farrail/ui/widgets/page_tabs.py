@@ -7,6 +7,9 @@ from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QPushButton, QWidge
 
 from farrail.ui.widgets.flow_layout import FlowLayout
 
+# Where a name that is short on its button is whole.
+WHOLE = "whole_name"
+
 
 class PageTabs(QWidget):
     """Names side by side, in more lines where there is no room; the first one is chosen to begin with."""
@@ -28,6 +31,7 @@ class PageTabs(QWidget):
             button = QPushButton(text)
             button.setObjectName(name)
             button.setToolTip(whole[0] if whole else "")
+            button.setProperty(WHOLE, whole[0] if whole else "")
             button.setCheckable(True)
             button.setProperty("tab", "true")
             button.setChecked(number == 0)

@@ -5,8 +5,10 @@ from collections.abc import Callable
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLineEdit, QPushButton, QRadioButton, QWidget
 
+from farrail import lengths
 from farrail.errors import FarRailError
 from farrail.language import begun_large, say, word
+from farrail.parts.fields import field_at
 from farrail.parts.inventory_item import PartId
 from farrail.parts.origin import Origin
 from farrail.parts.provenance import Quantity, Reading, Span
@@ -44,7 +46,10 @@ def quantity_text(quantity: Quantity | None, unit: str = "mm", *, stays_mm: bool
     if unit == "mm" and not stays_mm:
         if isinstance(use, Span):
             return say("{low:g length} to {high:g mm}", low=use.low, high=use.high)
-        spread = say(" ± {tolerance:g length}", tolerance=use.tolerance) if use.tolerance else ""
+        inch = lengths.current() is lengths.LengthUnit.INCH
+        spread = say(" ± {tolerance:g}", tolerance=use.tolerance) if use.tolerance else ""
+        if inch and use.tolerance:
+            spread = say(" ± {tolerance:.2f length}", tolerance=use.tolerance)
         return say("{value:.2f length}{spread} {unit}", value=use.value, spread=spread, unit=unit_word(unit))
     tail = f" {unit}" if unit else ""
     if isinstance(use, Span):
@@ -140,7 +145,11 @@ class ValueCard(Popover):
 
     def _set(self, origin: Origin) -> None:
         try:
-            reading = parse_value(self._path, self.field.text(), origin)
+            part = self._session.workbook.by_id[self._part]
+            field = field_at(type(part), self._path)
+            length = field is not None and field.unit == "mm" and not field.stays_mm
+            text = lengths.as_shown(self.field.text()) if length else self.field.text()
+            reading = parse_value(self._path, text, origin)
             if self.source.text().strip():
                 reading = reading.model_copy(update={"note": self.source.text().strip()})
             SetReading(self._part, self._path, reading).apply(self._session.workbook)
