@@ -97,6 +97,7 @@ def test_the_window_shows_a_series_and_reads_its_points(make_window: Callable[..
     window.stations.show_station("log")
     window.log.show_page(2)
     page = window.log.over_time
+    page.work.wait()
     names = [page.chosen.itemText(n) for n in range(page.chosen.count())]
     assert "Tilt of the sensor" in names
     page.chosen.setCurrentIndex(names.index("Tilt of the sensor"))
@@ -109,6 +110,7 @@ def test_the_window_shows_a_series_and_reads_its_points(make_window: Callable[..
     window.session.show_train("barnacles")
     QApplication.processEvents()
     window.log.over_time.refresh()
+    page.work.wait()
     assert page.plot.isHidden()
     assert "two evenings" in page._text.text()
 

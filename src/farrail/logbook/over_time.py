@@ -18,6 +18,8 @@ from farrail.parts.inventory_item import PartId
 from farrail.quantities import headed
 
 Sides = Mapping[str, Compared | None]
+# So many deviations a change is before it is named.
+SURE_LEAP = 4.0
 
 
 @dataclass(frozen=True)
@@ -126,7 +128,7 @@ def _name(seen: Observation, measure: Measure, names: Names) -> str:
     return f"{words}: {', '.join(about)}" if about else words
 
 
-def residuals_of(found: Found, evidence: Evidence, shelf: Mapping[PartId, object]) -> Series | None:
+def residuals_of(found: Found, evidence: Evidence, shelf: Names) -> Series | None:
     """Return what is left between each reading a calibrated value rests on and what the value predicts of it.
 
     Args:
@@ -153,7 +155,7 @@ def residuals_of(found: Found, evidence: Evidence, shelf: Mapping[PartId, object
         )  # fmt: skip
     if not readings:
         return None
-    name = value_name(shelf.get(found.part), found.path, found.focal_mm)  # type: ignore[arg-type]
+    name = value_name(shelf.get(found.part), found.path, found.focal_mm)
     return Series((found.key,), name, unit, tuple(sorted(readings, key=lambda one: one.day)), stays_mm)
 
 
@@ -193,10 +195,6 @@ def leap_of(series: Series) -> tuple[date, float] | None:
         if sure > SURE_LEAP and (best is None or sure > best[0]):
             best = (float(sure), used[cut].day, high[0] - low[0])
     return None if best is None else (best[1], best[2])
-
-
-# So many deviations a change is before it is named.
-SURE_LEAP = 4.0
 
 
 def _mean(values: np.ndarray, sigma: np.ndarray) -> tuple[float, float]:

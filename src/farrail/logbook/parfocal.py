@@ -32,11 +32,6 @@ class ParfocalRow:
     off_um: float | None
     count: int
 
-    @property
-    def best_um(self) -> float | None:
-        """The measured offset, else the glass's."""
-        return self.glass_um if self.measured_um is None else self.measured_um
-
 
 def parfocal_table(readout: Readout, log: Sequence[Observation]) -> tuple[ParfocalRow, ...]:
     """Return a row for each filter in a train's slots; () where it has none.

@@ -41,11 +41,6 @@ class SimulatedCaliper:
         self._opening_mm = 0.0
 
     @property
-    def opening_mm(self) -> float:
-        """How far the jaws are open in truth."""
-        return self._opening_mm
-
-    @property
     def zeroed(self) -> bool:
         """Whether its zero has been set."""
         return self._zero_mm == 0.0

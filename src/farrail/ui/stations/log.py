@@ -343,6 +343,7 @@ class LogStation(Station):
         """Wait for what is under way: the window is closing."""
         self.frames.work.cancel()
         self.frames.work.wait()
+        self.over_time.work.end()
 
     def _written(self, observation: str) -> None:
         self.table.pick(TermKey(observation))

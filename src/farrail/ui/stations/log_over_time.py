@@ -8,12 +8,11 @@ from farrail.language import say
 from farrail.logbook.over_time import Series, marks_of
 from farrail.logbook.seen_words import number_words
 from farrail.logbook.words import series_words
-from farrail.train.train import Train
+from farrail.ui.background_task import BackgroundTask, Same
 from farrail.ui.session import Session
 from farrail.ui.widgets.plain import Label
 from farrail.ui.widgets.time_plot import TimePlot
 from farrail.workbook.over_time import all_series
-from farrail.workbook.workbook import Workbook
 
 
 class OverTimePage(QWidget):
@@ -23,7 +22,6 @@ class OverTimePage(QWidget):
         """Arrange the page."""
         super().__init__(parent)
         self._session = session
-        self._of: tuple[Train, Workbook] | None = None
         self._series: list[Series] = []
         self.chosen = QComboBox()
         self.chosen.setObjectName("log_series")
@@ -42,14 +40,27 @@ class OverTimePage(QWidget):
         box.addWidget(self._text)
         box.addStretch(1)
 
+        # Hundreds of evenings are each compared with their train: that is no work for the window's own thread.
+        self.work = BackgroundTask(self._question, self)
+        self.work.answered.connect(self._fill)
+        self.work.failed.connect(lambda error: session.tell_failure(error, say("The look at the log")))
+
     def refresh(self) -> None:
         """Show what was measured with the train in view."""
         train, workbook = self._session.train, self._session.workbook
-        if train is not None and self._of is not None and self._of[0] is train and self._of[1] is workbook:
-            return
-        self._of = None if train is None else (train, workbook)
+        if train is None:
+            self._fill([])
+        elif not self.work.asked:
+            self.work.begin(lambda _: all_series(workbook, train))
+
+    def _question(self) -> object:
+        train = self._session.train
+        return None if train is None else Same([train, self._session.workbook])
+
+    def _fill(self, answer: object) -> None:
+        assert isinstance(answer, list)
         before = self._series[self.chosen.currentIndex()].key if self.chosen.currentIndex() >= 0 else None
-        self._series = [] if train is None else all_series(workbook, train)
+        self._series = answer
         self.chosen.clear()
         self.chosen.addItems([one.name for one in self._series])
         keys = [one.key for one in self._series]
@@ -62,10 +73,10 @@ class OverTimePage(QWidget):
         series = self._series[number] if 0 <= number < len(self._series) else None
         self.chosen.setVisible(bool(self._series))
         self.plot.setVisible(series is not None)
-        if series is None or self._of is None:
+        train, workbook = self._session.train, self._session.workbook
+        if series is None or train is None:
             self._text.setText(say("Measure the same thing on two evenings with this train: its readings appear here."))
             return
-        train, workbook = self._of
         words = partial(number_words, unit=series.unit, stays_mm=series.stays_mm)
         self.plot.show_series(series, marks_of(workbook.log, workbook.states_by_id, train.id), words)
         self._text.setText(series_words(series))
