@@ -148,14 +148,14 @@ def test_photos_over_the_zoom_tell_where_the_entrance_pupil_lies(focal: float, d
 def test_what_the_corner_loses_to_the_stack_leaves_falloff_out() -> None:
     readout = train("sea-stacks", 28.0, 4.0)
     assert 0.5 < readout.corner_stops < 5.0
-    assert taken(readout, Truth()).laid_stops == pytest.approx(readout.corner_stops, abs=0.05)
+    assert taken(readout, Truth()).loss_stops == pytest.approx(readout.corner_stops, abs=0.05)
 
 
 def test_falloff_alone_names_no_part() -> None:
     reading = taken(train("sea-stacks-slim", 31.0, 11.0), Truth())
     assert reading.trouble is FlatTrouble.ONLY_FALLOFF
     assert reading.explained is None
-    assert reading.laid_stops == 0.0
+    assert reading.loss_stops == 0.0
 
 
 def test_the_exponent_of_the_falloff_is_told_apart() -> None:

@@ -11,7 +11,7 @@ from farrail.frames.flat_model import Change
 from farrail.frames.kinds import FrameKind
 from farrail.frames.look import Looked
 from farrail.frames.picture import Picture
-from farrail.frames.report import flat_told, looked_words
+from farrail.frames.report import flat_lines, looked_words
 from farrail.frames.stars import Drawn
 from farrail.logbook.kinds.front import CornerLoss, ExitPupilInFrame, OpeningInFrame, PupilInFrame
 from farrail.logbook.kinds.keeping import FreeNote
@@ -81,7 +81,7 @@ def _flats(looked: Looked) -> tuple[Seen, ...]:
     for number, (picture, flat) in enumerate(looked.flats):
         taken = ("focal_mm", picture.focal_mm), ("f_number", picture.f_number)
         set_to = tuple((name, value) for name, value in taken if value is not None)
-        told = (*_note(picture, flat_told(looked, number)), *set_to)
+        told = (*_note(picture, flat_lines(looked, number)), *set_to)
         if flat.depth is not None:
             off = round(max(flat.depth.off, LEAST_OFF_MM), 2)
             seen.append((PupilInFrame, (("depth_mm", round(flat.depth.value, 2)), ("off_mm", off), *told)))
@@ -92,7 +92,7 @@ def _flats(looked: Looked) -> tuple[Seen, ...]:
         elif (opening := _opening(flat.explained)) is not None:
             seen.append((OpeningInFrame, (*opening, *told)))
         elif np.isfinite(flat.corner_stops) and flat.trouble in LIT:
-            seen.append((CornerLoss, (("stops", round(flat.laid_stops, 2)), ("off_stops", OFF_STOPS), *told)))
+            seen.append((CornerLoss, (("stops", round(flat.loss_stops, 2)), ("off_stops", OFF_STOPS), *told)))
     return tuple(seen)
 
 

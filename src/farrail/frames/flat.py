@@ -125,7 +125,7 @@ class FlatReading:
         corner_stops: how much darker the darkest corner is than the middle.
         darkest: the picture's corner that is darkest: right (+1) or left (−1), up (+1) or down (−1).
         explained: what explains it; None where nothing does.
-        laid_stops: how many stops the darkest corner loses to what is placed, natural falloff and lamp left out.
+        loss_stops: how many stops the darkest corner loses to what is placed, natural falloff and lamp left out.
         depth: behind a front stack: how deep the entrance pupil is by this frame, all parts as they are placed.
         exit_mm: where the exit pupil is before the sensor, if the opening that explains it is as wide as it was
             measured and it is the pupil that differs; None where that opening was not measured, or agrees.
@@ -144,7 +144,7 @@ class FlatReading:
     corner_stops: float
     darkest: tuple[int, int]
     explained: Explained | None = None
-    laid_stops: float = 0.0
+    loss_stops: float = 0.0
     depth: Estimate | None = None
     exit_mm: Estimate | None = None
     rivals: tuple[tuple[str, float], ...] = ()
@@ -221,12 +221,12 @@ def _explain(frame: TakenFrame, reading: FlatReading) -> FlatReading:
         return replace(reading, trouble=FlatTrouble.NO_APERTURE)
     acting = frame.acting()
     found: list[tuple[Change, int, Fitted]] = []
-    as_laid = frame.fit(Change.NOTHING, None, acting, None) if acting else None
-    if as_laid is not None:
-        found.append((Change.NOTHING, -1, as_laid))
+    as_placed = frame.fit(Change.NOTHING, None, acting, None) if acting else None
+    if as_placed is not None:
+        found.append((Change.NOTHING, -1, as_placed))
     frame.watch.reached(0.2)
     # What leaves only noise needs no other explanation.
-    no_more = as_laid is not None and enough(as_laid)
+    no_more = as_placed is not None and enough(as_placed)
     tried = [] if no_more else openings(frame, without)
     if tried:
         found.append((Change.OPENING, *tried[0]))
@@ -260,7 +260,7 @@ def _explain(frame: TakenFrame, reading: FlatReading) -> FlatReading:
     explained = _explained(frame, change, number, here, without)
     reading = _with_light(frame, reading, change, number, here)
     return replace(
-        reading, explained=explained, laid_stops=_laid_stops(frame, change, number, here), depth=depth,
+        reading, explained=explained, loss_stops=_loss_stops(frame, change, number, here), depth=depth,
         exit_mm=_exit_pupil(frame, explained), **_rivals(frame, tried, explained),
     )  # fmt: skip
 
@@ -329,7 +329,7 @@ def _with_light(frame: TakenFrame, reading: FlatReading, change: Change, number:
     one = frame.readout.light.imaged[number] if number >= 0 else None
     values, places = here.values, _corners(frame)
     model = frame.model(here.others, change, one, places)
-    lamp = model.lamp() @ values[LAMP]
+    lamp = model.lamp @ values[LAMP]
     light = model.shape(values) * lamp
     darkest = int(np.argmin(light[:4]))
     share = float(light[darkest] / light[4]) if light[4] > 0.0 else 0.0
@@ -348,7 +348,7 @@ def _with_light(frame: TakenFrame, reading: FlatReading, change: Change, number:
     return replace(reading, corner_stops=max(stops, 0.0), darkest=which, lamp_uneven=uneven, bias=bias)
 
 
-def _laid_stops(frame: TakenFrame, change: Change, number: int, here: Fitted) -> float:
+def _loss_stops(frame: TakenFrame, change: Change, number: int, here: Fitted) -> float:
     """Return what the darkest corner loses by the model that explains the frame."""
     one = frame.readout.light.imaged[number] if number >= 0 else None
     values = here.values.copy()
@@ -374,7 +374,7 @@ def _depth(frame: TakenFrame, here: Fitted) -> Estimate:
 
 def _explained(frame: TakenFrame, change: Change, number: int, here: Fitted, without: Fitted) -> Explained:
     values, off = here.values, here.deviations
-    falloff = estimate_of(float(values[FALLOFF]), float(off[FALLOFF])) if here.falloff_told else None
+    falloff = estimate_of(float(values[FALLOFF]), float(off[FALLOFF])) if here.falloff_shown else None
     every = frame.readout.light.imaged
     one = every[number] if number >= 0 else None
     beside = tuple(other for other in every if one is not None and other is not one and one_place(other, one))

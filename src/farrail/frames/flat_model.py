@@ -128,7 +128,7 @@ class FlatModel:
 
     def at(self, v: Array) -> Array:
         """Return the light at each place."""
-        return np.asarray(self.shape(v) * (self.lamp() @ v[LAMP]) + v[BIAS])
+        return np.asarray(self.shape(v) * (self.lamp @ v[LAMP]) + v[BIAS])
 
     @property
     def across_and_up(self) -> tuple[Array, Array]:
@@ -136,8 +136,9 @@ class FlatModel:
         reach = float(self.heights.max()) if self.reach_mm is None else self.reach_mm
         return self.places[:, 0] / reach, self.places[:, 1] / reach
 
+    @cached_property
     def lamp(self) -> Array:
-        """Return what level, slopes and curvatures of the lamp weigh at each place, (K, 6)."""
+        """What level, slopes and curvatures of the lamp weigh at each place, (K, 6)."""
         x, y = self.across_and_up
         return np.stack([np.ones_like(x), x, y, x * x, x * y, y * y], axis=1)
 
@@ -219,7 +220,7 @@ class Fitted:
         deviations: of each; zero where it was not free.
         misfit: root mean square of what stays unexplained, as a share of the middle.
         left: the same against how far each place may be off: 1 where only noise is left.
-        falloff_told: whether the frame says the falloff.
+        falloff_shown: whether the frame says the falloff.
         others: what was in the way as the train has it.
         chi: squared deviations that are left, of the cells and of what is usual.
     """
@@ -228,7 +229,7 @@ class Fitted:
     deviations: Array
     misfit: float
     left: float
-    falloff_told: bool
+    falloff_shown: bool
     others: tuple[ApertureImage, ...] = ()
     chi: float = 0.0
 
@@ -253,7 +254,7 @@ def begun_from(model: FlatModel, share: Array, sigma: Array, values: Array) -> t
     """Return what values leave, in squared deviations, and the values with the lamp that suits them best."""
     v = values.copy()
     _, weigh = model.usual(v)
-    matrix = np.vstack([(model.lamp() * model.shape(v)[:, None]) / sigma[:, None], weigh[:, LAMP]])
+    matrix = np.vstack([(model.lamp * model.shape(v)[:, None]) / sigma[:, None], weigh[:, LAMP]])
     wanted = np.concatenate([share / sigma, np.zeros(7)])
     v[LAMP] = np.linalg.lstsq(matrix, wanted, rcond=None)[0]
     return float(((matrix @ v[LAMP] - wanted) ** 2).sum()), v
@@ -283,7 +284,7 @@ def fit(
     chi = _chi(here, share, sigma, off)
     jacobian = np.zeros((share.size, values.size))
     for _ in range(STEPS):
-        jacobian[:, LAMP] = model.shape(values)[:, None] * model.lamp()
+        jacobian[:, LAMP] = model.shape(values)[:, None] * model.lamp
         jacobian[:, BIAS] = 1.0
         for number in np.flatnonzero(free[:LEVEL]):
             moved = values.copy()

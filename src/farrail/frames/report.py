@@ -42,7 +42,7 @@ def looked_words(looked: Looked, flange_mm: float = FLANGE_MM) -> list[str]:
         flange_mm: how far apart the flange's screws are.
     """
     if looked.kind is FrameKind.FLAT:
-        return [line for number in range(len(looked.flats)) for line in flat_told(looked, number)]
+        return [line for number in range(len(looked.flats)) for line in flat_lines(looked, number)]
     if looked.kind is FrameKind.DUST:
         return _dust(looked) or [say("No dust is seen.")]
     if looked.sky is not None:
@@ -50,7 +50,7 @@ def looked_words(looked: Looked, flange_mm: float = FLANGE_MM) -> list[str]:
     return _stars(looked, flange_mm) if looked.stars is not None else ruler_words(looked.rule)
 
 
-def flat_told(looked: Looked, number: int) -> list[str]:
+def flat_lines(looked: Looked, number: int) -> list[str]:
     """Return what one of several flats says; of a set each line names its own, and falloff is shown once."""
     picture, flat = looked.flats[number]
     sentences = flat_words(flat)
@@ -96,7 +96,7 @@ def _dust(looked: Looked) -> list[str]:
     return sentences
 
 
-def _laid_words(error_mm: float) -> str:
+def _spacing_words(error_mm: float) -> str:
     """Return how far the spacing is off as the train is placed."""
     if abs(error_mm) < LEAST_SPACING_MM:
         return say("The current spacing is right.")
@@ -110,7 +110,7 @@ def _stars(looked: Looked, flange_mm: float) -> list[str]:
     lines = stars_words(looked.stars)
     if looked.spaced is not None:
         laid = looked.error_mm
-        lines.insert(1, str(SPACED[looked.spaced]) + ("" if laid is None else f" {_laid_words(laid)}"))
+        lines.insert(1, str(SPACED[looked.spaced]) + ("" if laid is None else f" {_spacing_words(laid)}"))
     if looked.tilt is not None:
         # Tilt goes first: it is what the run was taken for.
         return tilt_words(looked.tilt, flange_mm, looked.width_mm, looked.height_mm, looked.allowed_tilt_deg) + lines
