@@ -10,6 +10,7 @@ from farrail.parts.kinds.seats import FilterSeat
 from farrail.readouts.finding import Severity
 from farrail.readouts.front.sheets import filters_ahead
 from farrail.readouts.headlines import train_headline
+from farrail.readouts.spacing.verdict import landing
 from farrail.ui.actions.laying import fill_slots_menu
 from farrail.ui.conditions import Conditions
 from farrail.ui.session import Session
@@ -76,10 +77,10 @@ class HeaderVerdict(QPushButton):
         self._said, self._role = "", ""
 
     def say(self, text: str, role: str, why: str) -> None:
-        """Show a sentence; `role` is stop, look or good."""
+        """Show a sentence; `role` is stop, look or good, `why` the whole of it."""
         self._said = text
         self.setAccessibleName(say("Verdict: {text}", text=text))
-        self.setToolTip(plain_tip(f"{text} {why}".strip()))
+        self.setToolTip(plain_tip(why))
         if role != self._role:
             self._role = role
             self.setProperty("verdict", role)
@@ -223,8 +224,12 @@ class Header(QWidget):
         for reading in (self.focal, self.aperture, self.beam):
             reading.show()
         first, why = train_headline(readout)
+        verdict = readout.verdict
         stops = any(one.severity is Severity.STOP for one in readout.findings)
-        self.verdict.say(first, "stop" if stops else "good" if readout.verdict.met else "look", why)
+        apart = sum(joint.mismatch is not None for joint in readout.layout.joints)
+        # Short where the drawing has a short word for it; the whole sentence is in the tip.
+        short = "" if stops else landing(verdict, apart)[0] if verdict.met else verdict.mark
+        self.verdict.say(short or first, "stop" if stops else "good" if verdict.met else "look", f"{first} {why}")
         self.focal.say(say("{value:g} mm", value=round(readout.layout.first_order.focal_length.value, 1)))
         self.aperture.say(say("f/{value:.1f}", value=readout.layout.first_order.f_number.value))
         filters = [g.part.name for g in readout.layout.glass if g.role is GlassRole.FILTER]
