@@ -6,14 +6,19 @@ import numpy as np
 import pytest
 from tests.readouts.front.test_front import lens, stack
 
+from farrail.demo.hallan_skerry import demo_workbook
 from farrail.parts.connections import Gender, thread
 from farrail.parts.inventory_item import Status
 from farrail.parts.kinds.filters import SheetFilter
+from farrail.parts.kinds.lenses import CameraLens
 from farrail.parts.provenance import measured
 from farrail.parts.registry import Part, usual_sizes
 from farrail.planning.remedies import Remedy, remedies_for
+from farrail.readouts.front.model import Front
+from farrail.readouts.light.own_glass import assumed_walk_mm
 from farrail.readouts.read import read
-from farrail.train.rows import Shelf
+from farrail.train.layout import build_layout
+from farrail.train.rows import Shelf, with_parts
 from farrail.train.train import MountedPart
 from farrail.workbook.edits.front import LayStack
 from farrail.workbook.workbook import empty_workbook
@@ -138,3 +143,36 @@ def test_applying_a_fix_is_one_edit_with_what_must_be_bought_and_how_it_is_used(
         if then.train(train).front_stack:
             assert laid.front.corner_stops == pytest.approx(remedy.corner_stops)
             assert laid.front.depth_mm == pytest.approx(remedy.depth_mm)
+
+
+def test_a_fix_says_between_which_focal_lengths_it_frees_while_the_pupil_is_assumed() -> None:
+    """Pupils drawn from 10 % shallower to 10 % deeper, as the assumption allows: each first clean one is in between."""
+    book = demo_workbook()
+    train = book.train("sea-stacks")
+    found = [one for one in remedies_for(train, book.by_id) if one.train.front_stack and one.band is not None]
+    assert len(found) > 4
+    wide = book.by_id["brae-17-35"]
+    assert isinstance(wide, CameraLens)
+    dice = np.random.default_rng(8)
+    for share in (1.0, 0.9, 1.1, *dice.uniform(0.9, 1.1, 5)):
+        moved = tuple(
+            at.model_copy(update={"depth_mm": measured(at.depth_mm.value * share)}) for at in wide.entrance_pupils
+        )
+        for one in found:
+            low, high = one.band or (None, None)
+            parts = with_parts(book.by_id, one.change.bought)
+            most = assumed_walk_mm(wide, Front(build_layout(one.train, parts), crop=one.change.crop).field_angle_deg)
+            walk = float(dice.uniform(0.0, most))
+            known = wide.model_copy(update={"entrance_pupils": moved, "pupil_walk_mm": measured(walk)})
+            shelf = {**parts, known.id: known}
+            first = Front(build_layout(one.train, shelf), crop=one.change.crop).now.first_clean_mm
+            assert low is not None
+            assert first is not None or high is None, one.words
+            if first is not None:
+                assert low - 0.1 <= first, (one.words, share)
+                assert high is None or first <= high + 0.1, (one.words, share, walk)
+
+
+def test_nothing_is_stopped_down_where_the_corners_are_free_already() -> None:
+    clear = on_lens("ready-step-77-82", focal=40.0)
+    assert not any("stop down" in one.words for one in clear)

@@ -38,6 +38,12 @@ def _line(remedy: Remedy) -> str:
         say("never free of vignetting") if remedy.first_clean_mm is None
         else say("free of vignetting from {first:.1f} mm", first=remedy.first_clean_mm)
     )  # fmt: skip
+    if remedy.band is not None and remedy.band[0] is not None and remedy.band[0] != remedy.band[1]:
+        low, high = remedy.band
+        free = (
+            say("free of vignetting from {low:.1f} mm at best, never at worst", low=low) if high is None
+            else say("free of vignetting from {low:.1f} to {high:.1f} mm", low=low, high=high)
+        )  # fmt: skip
     now = (
         say("dark now") if math.isinf(remedy.corner_stops) else say("{stops:.2f} stops now", stops=remedy.corner_stops)
     )
@@ -52,7 +58,9 @@ def _data(remedy: Remedy) -> dict[str, object]:
     stops = None if math.isinf(remedy.corner_stops) else remedy.corner_stops
     return {
         "change": remedy.words, "helps": remedy.helps, "to_buy": remedy.to_buy,
-        "first_clean_mm": remedy.first_clean_mm, "corner_stops": stops, "depth_mm": remedy.depth_mm,
+        "first_clean_mm": remedy.first_clean_mm,
+        "first_clean_range_mm": None if remedy.band is None else list(remedy.band),
+        "corner_stops": stops, "depth_mm": remedy.depth_mm,
         "front_stack": [one.part for one in remedy.train.front_stack],
         "gives_up": remedy.change.loses, "price": remedy.cost, "crop": remedy.change.crop,
         "focal_mm": remedy.train.conditions.focal_mm, "f_number": remedy.train.conditions.f_number,

@@ -39,6 +39,8 @@ class Remedy:
         depth_mm: how deep the stack then is.
         helps: whether it gains anything.
         cost: the price of what must be bought for it; None where it is not known, or nothing is bought.
+        band: the best and the worst first clean focal length for what is not known of the entrance pupil, None for
+            nowhere; None for both where the pupil is known.
     """
 
     change: Change
@@ -47,6 +49,7 @@ class Remedy:
     depth_mm: float
     helps: bool
     cost: float | None = None
+    band: tuple[float | None, float | None] | None = None
 
     @property
     def words(self) -> str:
@@ -83,7 +86,16 @@ def remedies_for(train: Train, shelf: Shelf) -> tuple[Remedy, ...]:
     found.sort(key=_order)
     bought = [remedy for remedy in found if remedy.to_buy]
     kept = [remedy for remedy in found if not remedy.to_buy or remedy in bought[:MOST_TO_BUY]]
-    return tuple(kept[:MOST_REMEDIES])
+    return tuple(_with_band(remedy, shelf) for remedy in kept[:MOST_REMEDIES])
+
+
+def _with_band(remedy: Remedy, shelf: Shelf) -> Remedy:
+    """Return a remedy with what its first clean focal length may be while the pupil is not known."""
+    change = remedy.change
+    if not change.train.front_stack:
+        return remedy
+    then = Front(build_layout(change.train, with_parts(shelf, change.bought)), crop=change.crop)
+    return replace(remedy, band=then.band)
 
 
 def _order(remedy: Remedy) -> tuple[object, ...]:
@@ -184,6 +196,8 @@ def _zoomed(train: Train, front: Front) -> Iterator[Change]:
 
 def _stopped_down(train: Train, shelf: Shelf, front: Front) -> Iterator[Change]:
     """Yield the widest engraved aperture that frees the corners, else the one that frees them most."""
+    if front.corner_stops <= CLEAN_STOPS:
+        return
     tried: list[tuple[float, float, Train]] = []
     for number in (n for n in ENGRAVED if front.f_number + 1e-6 < n <= SMALLEST):
         then = _used(train, f_number=number)

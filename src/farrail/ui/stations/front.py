@@ -134,7 +134,7 @@ class FrontStation(Station):
         self.remedies = Ledger(
             "front_remedies", say("Fix"),
             (
-                Column(say("Fix")), Column(say("free from"), True, 70), Column(say("now"), True, 56),
+                Column(say("Fix")), Column(say("free from (mm)"), True, 92), Column(say("now"), True, 56),
                 Column(say("depth (mm)"), True, 48, 0, lengths=True),
             ),
         )  # fmt: skip

@@ -10,7 +10,7 @@ from farrail.planning.ring_cost import RingCost
 from farrail.planning.ring_words import price_words, purchases, sizes_name
 from farrail.planning.rings import RingPlan
 from farrail.planning.turning import Turning
-from farrail.quantities import typed_text
+from farrail.quantities import between, typed_text
 from farrail.readouts.front.messages import darkens
 from farrail.readouts.front.model import Front
 from farrail.readouts.front.sheets import SheetInSlot, sheet_need
@@ -107,12 +107,22 @@ def remedy_row(remedy: Remedy, number: int) -> Row:
             "" if remedy.helps else "steel",
             tip=words if remedy.helps else say("{words}: no gain", words=words),
         ),
-        Cell(_from(remedy.first_clean_mm), role, strong=remedy.helps),
+        Cell(_from_between(remedy), role, strong=remedy.helps),
         # Green only where the corners are free now: dark is not good.
         Cell(_stops(remedy.corner_stops), "good" if remedy.corner_stops <= CLEAN_STOPS else "steel"),
         Cell(say("{depth_mm:.1f length}", depth_mm=remedy.depth_mm), "steel"),
     )
     return Row(cells, Nth(number))
+
+
+def _from_between(remedy: Remedy) -> str:
+    """Return from which focal length (mm) a fix is clean: an interval while the entrance pupil is not known."""
+    if remedy.band is None or remedy.band[0] is None or remedy.band[0] == remedy.band[1]:
+        return _focal(remedy.first_clean_mm)
+    low, high = remedy.band
+    if high is None:
+        return say("{low:.1f} to never", low=low)
+    return between(_focal(low), _focal(high))
 
 
 def _with_price(remedy: Remedy) -> str:

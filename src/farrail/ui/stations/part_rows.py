@@ -97,7 +97,11 @@ def edit_of(part: Part, path: str, text: str, workbook: Workbook, origin: Origin
         return Forget(part.id, path, label=say("{label} of {name} not known", label=field.label, name=part.name))
     if field.shape is Shape.QUANTITY:
         known = value_at(part, path)[1]
-        if field.unit == "mm" and isinstance(known, Quantity):
+        span = known.in_use if isinstance(known, Quantity) else None
+        if isinstance(span, Span) and text.strip() == edit_text(known, field.unit, stays_mm=field.stays_mm):
+            # An interval left as its editor showed it keeps its own ends, which inches round.
+            text = f"{span.low!r} to {span.high!r}{f' {field.unit}' if field.unit == 'mm' else ''}"
+        elif field.unit == "mm" and isinstance(known, Quantity):
             text = as_typed(text, known.value, known.tolerance, stays_mm=field.stays_mm)
         elif field.unit == "mm" and not field.stays_mm:
             text = lengths.as_shown(text)
