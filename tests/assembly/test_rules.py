@@ -180,6 +180,16 @@ def polariser_alone() -> Layout:
 LAYOUTS = [*all_layouts(), polariser_alone()]
 
 
+def test_a_filter_goes_into_the_slot_it_is_drawn_in() -> None:
+    """Slots are counted from 1, as engraved: the first of the wheel, and the holder's from the lens outward."""
+    wheel = [step_words(step).what for step in steps_of(everything())]
+    assert "Put Bare into slot 1 of Wheel." in wheel
+    holder = [step_words(step).what for step in steps_of(ahead())]
+    for number, name in enumerate(("dense", "square", "thick", "grad"), start=1):
+        assert f"Slide {name} into slot {number} of Holder." in holder
+    assert "Fit slot 3 of Holder with the thick spacer, for thick." in holder
+
+
 @pytest.mark.parametrize("rule", RULES, ids=[rule.key for rule in RULES])
 def test_a_rule_fires_on_one_train_and_is_silent_on_another(rule) -> None:  # type: ignore[no-untyped-def]
     fired = [bool(list(rule.find(layout))) for layout in LAYOUTS]

@@ -87,6 +87,15 @@ def test_undo_after_apply_is_identity_and_redo_its_opposite(edit: Edit) -> None:
     assert not history.clean
 
 
+def test_a_smaller_wheel_keeps_the_first_filters_and_a_slot_it_has_in_the_beam() -> None:
+    history = History(demo_workbook())
+    history.do(SetInBeam("lantern-wheel", 3, 6))
+    history.do(ReplacePart("lantern-wheel", "kittiwake-wheel-5", 3))
+    laid = history.present.train("lantern-wheel").rear_train[3]
+    assert laid.filters == ("luminance-31", "red-31", "green-31", "blue-31", "hydrogen-31")
+    assert laid.in_beam == 4
+
+
 @settings(max_examples=25, deadline=None)
 @given(st.lists(st.sampled_from(EDITS), max_size=12))
 def test_any_run_of_edits_is_undone_to_the_start(edits: list[Edit]) -> None:

@@ -133,11 +133,10 @@ def _joint(v: StepValues) -> StepWords:
                 say("Turn backwards until the thread drops in, then forward by hand."), str(_SNUG))  # fmt: skip
 
 
-def _sheet(v: StepValues, words: str, how: str, why: str) -> StepWords:
+def _sheet(v: StepValues, how: str, why: str) -> StepWords:
     return StepWords(
         say(
-            "{words} {part} into slot {slot} of {holder}.",
-            words=words,
+            "Slide {part} into slot {slot} of {holder}.",
             part=v["part"],
             slot=v["slot"],
             holder=v["holder"],
@@ -244,15 +243,15 @@ STEPS: dict[str, Teller] = {
                      "a screw reaches only just past its ring: crank it."), N_("Locking also locks its rotation.")),
     "coupling": _plain(N_("Couple the second holder with {part}."), N_("It turns by itself: look that it does."),
                        N_("Two angles are set apart from here on.")),
-    "gasket_rear": lambda v: _sheet(v, say("Slide"), say("Gasket toward the lens, pushed gently, eased past the foam of the light "
+    "gasket_rear": lambda v: _sheet(v, say("Gasket toward the lens, pushed gently, eased past the foam of the light "
                                     "shield."), say("Dense glass lets stray light in from behind unless its gasket seals.")),
-    "square_polariser": lambda v: _sheet(v, say("Slide"), say("Printed edge to the photographer's upper left; a thin cloth at the edge."),
+    "square_polariser": lambda v: _sheet(v, say("Printed edge to the photographer's upper left; a thin cloth at the edge."),
                                          say("It turns with the holder from here on.")),
-    "plain_sheet": lambda v: _sheet(v, say("Slide"), say("By its edges, pushed gently."), say("A filter forced past a spring chips.")),
-    "grad_sheet": lambda v: _sheet(v, say("Slide"), say("Dark part up, in the outer groove; slide it to where the line falls."),
+    "plain_sheet": lambda v: _sheet(v, say("By its edges, pushed gently."), say("A filter forced past a spring chips.")),
+    "grad_sheet": lambda v: _sheet(v, say("Dark part up, in the outer groove; slide it to where the line falls."),
                                    say("It is the one you adjust, so it goes outermost.")),
-    "thick_slot": lambda v: _sheet(v, say("Use the thick slot, with its spacer, for"), say("Look which groove it is."),
-                                   say("In a thin groove it jams, and its edge chips.")),
+    "thick_slot": _plain(N_("Fit slot {slot} of {holder} with the thick spacer, for {part}."), N_("Look which groove it is."),
+                         N_("In a thin groove it jams, and its edge chips.")),
     "hood": _plain(N_("Set {part} on."), N_("Petals upright: the long ones above and below."), N_("Turned it shades the corners.")),
     "onto_optic": _onto,
     "lens_on_body": _plain(N_("Set {optic} on {camera}."), N_("Mark to mark, until it locks."), N_("Half turned it holds until it is tilted.")),
