@@ -16,6 +16,7 @@ from tests.frames.how_often import COUNT
 from tests.frames.rays import ray_flat
 
 
+@pytest.mark.timeout(300)
 def test_a_narrow_opening_is_found_and_no_other_part_is_accused() -> None:
     """`python -m tests.frames.faulty` takes 300; docs/reliability.md has what came of them."""
     tried = list(tries(COUNT, 3))
