@@ -32,12 +32,10 @@ def typed_text(value: float, tolerance: float = 0.0, unit: str = "mm", *, stays_
         unit: of both.
         stays_mm: whether it is in mm wherever lengths are shown in inches.
     """
-    if unit != "mm" or lengths.current() is lengths.LengthUnit.MM:
+    in_inches = unit == "mm" and lengths.current() is lengths.LengthUnit.INCH
+    if stays_mm or not in_inches:
         spread = say(" ± {tolerance:g}", tolerance=tolerance) if tolerance else ""
-        return say("{value:.10g}{spread}", value=value, spread=spread)
-    if stays_mm:
-        spread = say(" ± {tolerance:g}", tolerance=tolerance) if tolerance else ""
-        return say("{value:.10g}{spread} mm", value=value, spread=spread)
+        return f"{say('{value:.10g}{spread}', value=value, spread=spread)}{' mm' if in_inches else ''}"
     spread = say(" ± {inches:.4f}", inches=mm_to_inches(tolerance)) if tolerance else ""
     return say("{inches:.4f}{spread} in", inches=mm_to_inches(value), spread=spread)
 

@@ -118,8 +118,8 @@ def test_the_window_shows_a_series_and_reads_its_points(make_window: Callable[..
 # The guide star
 
 
-def without_edge() -> Workbook:
-    guider = BOOK.by_id["kittiwake-guider"].model_copy(update={"prism_edge_mm": None})
+def without(*fields: str) -> Workbook:
+    guider = BOOK.by_id["kittiwake-guider"].model_copy(update=dict.fromkeys(fields))
     return BOOK.model_copy(update={"shelf": tuple(guider if one.id == guider.id else one for one in BOOK.shelf)})
 
 
@@ -130,34 +130,41 @@ def prism_of(book: Workbook) -> tuple[list[Found], list[Refused]]:
             [one for one in refused if one.path == "prism_edge_mm"])  # fmt: skip
 
 
-def stars_at(*places: tuple[float, float], off: float = 0.5) -> Workbook:
+def stars_at(*places: tuple[float, float], unknown: tuple[str, ...] = (), off: float = 0.5) -> Workbook:
     edits = [WriteDown(GuideStar, TRAIN, "2026-10-11", {"right_mm": x, "up_mm": y, "off_mm": off}) for x, y in places]
-    return ImportObservations(tuple(edits)).apply(without_edge())
+    return ImportObservations(tuple(edits)).apply(without("prism_edge_mm", *unknown))
 
 
 @pytest.mark.parametrize("seed", range(40))
-def test_the_prism_is_where_the_guide_stars_say(seed: int) -> None:
-    """Stars are drawn over a prism of 8 mm, its plane's height found by a line from the exit pupil to the sensor."""
+@pytest.mark.parametrize("measured", [True, False])
+def test_the_prism_is_where_the_guide_stars_say(seed: int, measured: bool) -> None:
+    """Stars are drawn over the prism, its plane's height found by a line from the exit pupil to the sensor.
+
+    A prism that no one measured is of any usual size and anywhere in its housing.
+    """
     dice = np.random.default_rng(seed)
     layout = read(BOOK.train(TRAIN), BOOK.by_id).layout
     pupil = layout.first_order.exit_pupil.value
     placed = next(one for one in layout.rear if isinstance(one.part, OffAxisGuider))
     assert layout.sensor_mm is not None
     assert isinstance(placed.part, OffAxisGuider)
-    middle = placed.part.prism_at_mm.value if placed.part.prism_at_mm is not None else placed.length.value / 2.0
+    assert placed.part.prism_at_mm is not None
+    middle = placed.part.prism_at_mm.value if measured else float(dice.uniform(4.0, placed.length.value - 4.0))
+    high = 8.0 if measured else float(dice.uniform(6.0, 12.0))
     ahead = layout.sensor_mm - placed.on_rail_mm(middle)
     edge = float(dice.uniform(9.0, 16.0))
     places = []
     for _ in range(3):
-        height, turn = float(dice.uniform(edge, edge + 8.0)), float(dice.uniform(0.0, 2.0 * math.pi))
+        height, turn = float(dice.uniform(edge, edge + high)), float(dice.uniform(0.0, 2.0 * math.pi))
         # From the pupil's middle, through the prism, on to the sensor.
         on_sensor = height * pupil / (pupil - ahead)
         off = float(dice.uniform(-0.4, 0.4))
         places.append(((on_sensor + off) * math.cos(turn), (on_sensor + off) * math.sin(turn)))
-    (one,), refused = prism_of(stars_at(*places))
+    unknown = () if measured else ("prism_height_mm", "prism_at_mm")
+    (one,), refused = prism_of(stars_at(*places, unknown=unknown))
     assert not refused
     assert one.low <= edge <= one.high
-    assert one.high - one.low < 9.1
+    assert one.high - one.low < (9.1 if measured else 14.0)
 
 
 def test_guide_stars_that_no_one_prism_takes_are_refused() -> None:

@@ -24,10 +24,9 @@ def test_extension_against_matrices() -> None:
     assert close_up.stops_between(4.0, effective) == pytest.approx(1.1699, abs=5e-5)
 
 
-def test_the_focus_scale_counts_the_hiatus_and_gives_the_focal_length_back() -> None:
+def test_the_focus_scale_counts_the_hiatus() -> None:
     assert close_up.subject_to_sensor_mm(100.0, 1.0, 12.0) == pytest.approx(412.0)
     assert close_up.subject_to_sensor_mm(100.0, 0.5, 12.0) == pytest.approx(462.0)
-    assert close_up.effective_focal_mm(412.0, 1.0, 12.0) == pytest.approx(100.0)
     assert math.isinf(close_up.subject_distance_mm(50.0, 0.0))
 
 
@@ -151,7 +150,6 @@ def test_what_cannot_focus_is_refused_in_a_sentence() -> None:
         lambda: close_up.through_close_up(-5.0, [(4.0, 0.0)]),
         lambda: close_up.through_close_up(100.0, [(4.0, 0.0), (2.0, 90.0)]),
         lambda: close_up.extended_magnification(50.0, -1.0),
-        lambda: close_up.effective_focal_mm(10.0, 1.0, 12.0),
         lambda: close_up.effective_f_number(0.1, 1.0),
         lambda: close_up.stack_dioptres([]),
         lambda: depth_of_field(8.0, 0.0, 0.005),

@@ -188,7 +188,7 @@ def _within(front: End, rear: End, length_mm: float) -> tuple[End, End]:
 
 
 def _room_mm(end: End, length_mm: float, count: int) -> float:
-    """Return how deep an internal thread may be cut into a piece that has so many of them."""
+    """Return how deep an internal thread may be cut into a piece with `count` internal threads."""
     return math.floor(100.0 * ((length_mm - LEAST_FLOOR_MM) / count - end.relief_mm)) / 100.0
 
 

@@ -1,7 +1,6 @@
 """A plain ring to print or cut for a missing spacer or shim: how wide, how thick, whether the thread still holds."""
 
 from dataclasses import dataclass
-from math import pi
 
 from farrail.assembly.rear_joints import bottoming_mm, helping_joint, rear_joint, shims_mm
 from farrail.errors import BadInput
@@ -44,11 +43,6 @@ class RingShape:
     engaged_mm: float | None = None
     needed_mm: float = 0.0
     taken_mm: float = 0.0
-
-    @property
-    def volume_mm3(self) -> float:
-        """Its volume with sharp edges: π(R² − r²)t."""
-        return pi * ((self.outer_mm / 2.0) ** 2 - (self.inner_mm / 2.0) ** 2) * self.thickness_mm
 
     @property
     def holds(self) -> bool | None:

@@ -38,8 +38,8 @@ def _line(remedy: Remedy) -> str:
         say("never free of vignetting") if remedy.first_clean_mm is None
         else say("free of vignetting from {first:.1f} mm", first=remedy.first_clean_mm)
     )  # fmt: skip
-    if remedy.band is not None and remedy.band[0] is not None and remedy.band[0] != remedy.band[1]:
-        low, high = remedy.band
+    if remedy.open_band is not None:
+        low, high = remedy.open_band
         free = (
             say("free of vignetting from {low:.1f} mm at best, never at worst", low=low) if high is None
             else say("free of vignetting from {low:.1f} to {high:.1f} mm", low=low, high=high)

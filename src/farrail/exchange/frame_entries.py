@@ -53,7 +53,7 @@ def seen_in(looked: Looked) -> tuple[Seen, ...]:
 
 def _of_stars(looked: Looked, told: Values) -> tuple[Seen, ...]:
     """Return what stars put into the log: tilt by a run through focus, the guide star, and how corner stars look."""
-    stars, seen = looked.stars, list[Seen]()
+    stars, entries = looked.stars, list[Seen]()
     assert stars is not None
     if looked.tilt is not None:
         tilt, curved = looked.tilt, looked.tilt.curvature_um
@@ -64,36 +64,36 @@ def _of_stars(looked: Looked, told: Values) -> tuple[Seen, ...]:
             "hour": hour if clear else None, "curvature_um": round(curved.value, 1),
             "off_curvature_um": round(curved.off, 1), "position_um": round(tilt.middle_um.value, 1),
         }  # fmt: skip
-        seen.append((TiltByStars, (*((name, one) for name, one in values.items() if one is not None), *told)))
+        entries.append((TiltByStars, (*((name, one) for name, one in values.items() if one is not None), *told)))
     if stars.drawn is Drawn.ROTATED and stars.rotation is not None:
         # The picture is upside down on the sensor.
         right, up = (round(-one, 2) for one in stars.rotation.centre_mm)
         off = round(max(stars.rotation.centre_off_mm, LEAST_CENTRE_MM), 2)
-        seen.append((GuideStar, (("right_mm", right), ("up_mm", up), ("off_mm", off), *told)))
+        entries.append((GuideStar, (("right_mm", right), ("up_mm", up), ("off_mm", off), *told)))
     elif stars.drawn is not None:
-        seen.append((CornerStars, (("shape", stars.drawn.value), *told)))
-    return tuple(seen)
+        entries.append((CornerStars, (("shape", stars.drawn.value), *told)))
+    return tuple(entries)
 
 
 def _flats(looked: Looked) -> tuple[Seen, ...]:
     """Return what flats put into the log, with focal length and aperture as their files say."""
-    seen: list[Seen] = []
+    entries: list[Seen] = []
     for number, (picture, flat) in enumerate(looked.flats):
         taken = ("focal_mm", picture.focal_mm), ("f_number", picture.f_number)
         set_to = tuple((name, value) for name, value in taken if value is not None)
         told = (*_note(picture, flat_lines(looked, number)), *set_to)
         if flat.depth is not None:
             off = round(max(flat.depth.off, LEAST_OFF_MM), 2)
-            seen.append((PupilInFrame, (("depth_mm", round(flat.depth.value, 2)), ("off_mm", off), *told)))
+            entries.append((PupilInFrame, (("depth_mm", round(flat.depth.value, 2)), ("off_mm", off), *told)))
         elif flat.exit_mm is not None and looked.pupil_part:
             off = round(flat.exit_mm.off, 1)
             of_it = ("part", looked.pupil_part), ("distance_mm", round(flat.exit_mm.value, 1)), ("off_mm", off)
-            seen.append((ExitPupilInFrame, (*of_it, *told)))
+            entries.append((ExitPupilInFrame, (*of_it, *told)))
         elif (opening := _opening(flat.explained)) is not None:
-            seen.append((OpeningInFrame, (*opening, *told)))
+            entries.append((OpeningInFrame, (*opening, *told)))
         elif np.isfinite(flat.corner_stops) and flat.trouble in LIT:
-            seen.append((CornerLoss, (("stops", round(flat.loss_stops, 2)), ("off_stops", OFF_STOPS), *told)))
-    return tuple(seen)
+            entries.append((CornerLoss, (("stops", round(flat.loss_stops, 2)), ("off_stops", OFF_STOPS), *told)))
+    return tuple(entries)
 
 
 def _opening(explained: Explained | None) -> Values | None:

@@ -242,9 +242,9 @@ OFF_AXIS = (
 def off_axis_cause(parts: Sequence[InventoryItem]) -> str:
     """Return what may be off where a part is off the axis, by what it is or what holds it."""
     for part in parts:
-        for kind, sentences in OFF_AXIS:
+        for kind, cause in OFF_AXIS:
             if isinstance(part, kind):
-                return str(sentences)
+                return str(cause)
     return say("is it seated all round")
 
 

@@ -50,6 +50,7 @@ class Measure:
         off: half the width of what holds it; 0 where no one says.
         unit: of both.
         stays_mm: whether it is a focal length, shown in mm wherever lengths are shown in inches.
+        common: whether it is one thing for all kinds of observation that note it.
     """
 
     name: Message
@@ -57,6 +58,7 @@ class Measure:
     off: float
     unit: str
     stays_mm: bool = False
+    common: bool = False
 
 
 @dataclass(frozen=True)

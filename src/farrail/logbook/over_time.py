@@ -94,8 +94,7 @@ def series_of(log: Iterable[Observation], states: Mapping[PartId, State], train:
             measures = [Measure(kind, side.observed, side.off, side.unit, side.stays_mm)]
         for number, measure in enumerate(measures):
             predicted = side.predicted if side is not None and number == 0 else None
-            # Best focus is one thing, whether it was noted with a temperature or by a run through focus.
-            key = (measure.name.id, *([] if measure.unit == "µm" and number else [seen.kind, *seen.series]))
+            key = (measure.name.id, *([] if measure.common else [seen.kind, *seen.series]))
             usable = predicted if isinstance(predicted, float) and np.isfinite(predicted) else None
             found.setdefault(key, []).append((seen, measure, usable))
     every = [_series(key, rows, names) for key, rows in found.items()]

@@ -74,27 +74,6 @@ def subject_to_sensor_mm(focal_mm: float, magnification: float, hiatus_mm: float
     return ahead + focal_mm * (1.0 + magnification) + hiatus_mm
 
 
-def effective_focal_mm(nearest_mm: float, magnification: float, hiatus_mm: float = 0.0) -> float:
-    """Return the focal length a lens has at its nearest focus, from its published nearest distance and magnification.
-
-    A lens that focuses inside grows shorter as it focuses near; ``f = (distance − hiatus)/(2 + m + 1/m)``.
-
-    Raises:
-        BadInput: no magnification, or a distance shorter than the hiatus.
-    """
-    _above_zero(say("minimum focus distance"), nearest_mm)
-    if not (math.isfinite(magnification) and magnification > 0.0):
-        raise BadInput("Enter the magnification at the closest focus, above 0.")
-    left = nearest_mm - hiatus_mm
-    if left <= 0.0:
-        raise BadInput(
-            "A minimum focus distance of {nearest_mm:g} mm is shorter than the hiatus of {hiatus_mm:g} mm.",
-            nearest_mm=nearest_mm,
-            hiatus_mm=hiatus_mm,
-        )
-    return left / (2.0 + magnification + 1.0 / magnification)
-
-
 @dataclass(frozen=True)
 class ThroughCloseUp:
     """What close-up lenses make of a lens's own focus.

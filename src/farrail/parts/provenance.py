@@ -184,6 +184,11 @@ class Quantity(Frozen):
         return Quantity(readings=self.readings, chosen=index)
 
 
+def widest(figure: "Reading | Span | Quantity") -> tuple[float, float]:
+    """Return the ends of a figure, its tolerance included."""
+    return figure.low - figure.tolerance, figure.high + figure.tolerance
+
+
 def measured(value: float, tolerance: float = 0.0, note: str = "") -> Quantity:
     """Return a quantity with one measured figure."""
     return Quantity(readings=(Reading(value=value, origin=Origin.MEASURED, tolerance=tolerance, note=note),))

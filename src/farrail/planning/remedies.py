@@ -39,8 +39,8 @@ class Remedy:
         depth_mm: how deep the stack then is.
         helps: whether it gains anything.
         cost: the price of what must be bought for it; None where it is not known, or nothing is bought.
-        band: the best and the worst first clean focal length for what is not known of the entrance pupil, None for
-            nowhere; None for both where the pupil is known.
+        band: the best and the worst first clean focal length, None for nowhere; they differ while the entrance pupil
+            is not known. None without a front stack.
     """
 
     change: Change
@@ -50,6 +50,12 @@ class Remedy:
     helps: bool
     cost: float | None = None
     band: tuple[float | None, float | None] | None = None
+
+    @property
+    def open_band(self) -> tuple[float, float | None] | None:
+        """The band where its ends differ; None where one value, or nowhere, says it all."""
+        low, high = self.band or (None, None)
+        return None if low is None or low == high else (low, high)
 
     @property
     def words(self) -> str:

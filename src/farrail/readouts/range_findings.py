@@ -3,13 +3,14 @@
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from math import inf
 
 from farrail.cancel import Stopped, never
 from farrail.readouts.figure import Figure
 from farrail.readouts.finding import SEVERITY_ORDER, Finding, FindingText, Severity
 from farrail.readouts.front.messages import DarkensCorners
 from farrail.readouts.light.findings import LOOK_STOPS, STOP_STOPS
-from farrail.readouts.light.messages import Clips, FilterTooSmall
+from farrail.readouts.light.messages import Clips, FilterTooSmall, GuideDarkened
 from farrail.readouts.limits import CLEAN_STOPS, VISIBLE_STOPS
 from farrail.readouts.range_messages import FrontDepends, LightDepends, LossDepends, SpacingDepends
 from farrail.readouts.ranges import MAIN, Box, Spread, Subjects, flips_at, spreads_over, with_spread
@@ -72,26 +73,26 @@ class RangeReport:
 
 NO_RANGES = RangeReport(None)
 
-# Of findings about an amount of light lost: from how many stops on they deserve a look, and stop a train.
-LIMITS: Mapping[type[FindingText], tuple[float, float]] = {
-    Clips: (LOOK_STOPS, STOP_STOPS),
-    FilterTooSmall: (LOOK_STOPS, STOP_STOPS),
-    DarkensCorners: (CLEAN_STOPS, VISIBLE_STOPS),
+# Of findings about an amount of light lost: from how many stops on they stop a train.
+STOPS_AT: Mapping[type[FindingText], float] = {
+    Clips: STOP_STOPS,
+    FilterTooSmall: STOP_STOPS,
+    DarkensCorners: VISIBLE_STOPS,
+    GuideDarkened: inf,
 }
 
 
 def _over_range(finding: Finding, spreads: Mapping[str, Spread], shelf: Shelf) -> Finding:
     """Return a finding with the interval of the light it is about, as severe as its better end."""
     text = finding.text
-    if not isinstance(text, Clips | FilterTooSmall | DarkensCorners):
+    if not isinstance(text, Clips | FilterTooSmall | DarkensCorners | GuideDarkened):
         return finding
-    limits = LIMITS[type(text)]
     key = finding.figure.replace("light.needed.", "light.loss.").replace("_mm", "_stops")
     spread = spreads.get(key)
     if spread is None or spread.high - spread.low < WORTH_STOPS / 2.0:
         return finding
     severity = finding.severity
-    if spread.low <= limits[1]:
+    if spread.low <= STOPS_AT[type(text)]:
         severity = max(severity, Severity.LOOK, key=lambda one: SEVERITY_ORDER[one])
     needed = spreads.get(finding.figure) if finding.figure.startswith("light.needed.") else None
     over = LossRange(

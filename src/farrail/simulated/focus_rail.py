@@ -106,12 +106,6 @@ class FocusRail:
         """From the first frame to the last."""
         return self.made_mm * (self.frames - 1)
 
-    @property
-    def whole_s(self) -> float:
-        """How long the whole stack takes."""
-        moving = self.made_mm / SPEED_MM_S + SETTLE_S
-        return self.frames * self.interval_s + (self.frames - 1) * moving
-
     def start(self) -> None:
         """Begin, or go on after a pause."""
         if self.state is RailState.READY:

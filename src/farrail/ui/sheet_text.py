@@ -74,13 +74,13 @@ def _steps(stages: Any) -> Iterator[Block]:
     for stage in stages:
         yield Block(f"<h4>{escape(stage['title'])}</h4>", leads=True)
         for step in stage["steps"]:
-            told = []
+            fresh = []
             for sentence in SENTENCE.split(f"{step['how']} {step['why']}".strip()):
                 if sentence and sentence not in said:
                     said.add(sentence)
-                    told.append(sentence)
+                    fresh.append(sentence)
             yield Block(
-                f"<p><b>{step['number']}. {escape(step['what'])}</b> {escape(' '.join(told))}</p>", bool(step["done"])
+                f"<p><b>{step['number']}. {escape(step['what'])}</b> {escape(' '.join(fresh))}</p>", bool(step["done"])
             )  # fmt: skip
 
 
@@ -101,13 +101,13 @@ def _pack_html(items: Any) -> str:
     paragraphs: list[list[str]] = [[]]
     loose: list[str] = []
     for item in items:
-        told = f"[&nbsp;&nbsp;]&nbsp;{escape(_counted(item)).replace(chr(32), chr(160))}"
+        entry = f"[&nbsp;&nbsp;]&nbsp;{escape(_counted(item)).replace(chr(32), chr(160))}"
         if item["into"]:
-            paragraphs[-1].append(told)
+            paragraphs[-1].append(entry)
         elif item["what"] == "case":
-            paragraphs.append([f"<b>{told}</b>"])
+            paragraphs.append([f"<b>{entry}</b>"])
         else:
-            loose.append(told)
+            loose.append(entry)
     return "".join(f"<p>{' &nbsp; '.join(some)}</p>" for some in (*paragraphs, loose) if some)
 
 

@@ -24,6 +24,7 @@ from farrail.train.train import Train
 
 FORMAT: Final = "farrail-workbook"
 VERSION: Final = 2
+MOST_PARTS: Final = 5000
 
 
 class Kit(Frozen):
@@ -39,7 +40,7 @@ class Workbook(Frozen):
     format: Literal["farrail-workbook"] = FORMAT
     version: Literal[2] = VERSION
     name: Annotated[str, Field(min_length=1, max_length=120)]
-    shelf: Annotated[tuple[AnyPart, ...], Field(max_length=5000)] = ()
+    shelf: Annotated[tuple[AnyPart, ...], Field(max_length=MOST_PARTS)] = ()
     trains: Annotated[tuple[Train, ...], Field(max_length=500)] = ()
     # Prices of kits; which parts a kit holds is said by the parts.
     kits: Annotated[tuple[Kit, ...], Field(max_length=500)] = ()

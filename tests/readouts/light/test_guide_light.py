@@ -1,6 +1,7 @@
 """The guide star's light ahead of an off-axis guider, against rays drawn from the exit pupil to the prism's middle."""
 
 import math
+from itertools import product
 
 import numpy as np
 import pytest
@@ -13,6 +14,8 @@ from farrail.parts.provenance import measured
 from farrail.parts.registry import Part
 from farrail.readouts.finding import Severity
 from farrail.readouts.light.guide import guide_lights
+from farrail.readouts.range_findings import range_report
+from farrail.readouts.ranges import EVERY
 from farrail.readouts.read import Readout, read
 
 BOOK = demo_workbook()
@@ -68,6 +71,36 @@ def test_a_ring_too_narrow_for_the_guide_star_is_named() -> None:
     assert severity is Severity.LOOK
     assert "Ring 48/48" in title
     assert "guide star" in title
+
+
+def test_a_prism_that_no_one_measured_gives_an_interval() -> None:
+    """Its ends are the losses behind prisms of 6 to 12 mm, each entered as its size, at both ends of the housing."""
+    shelf: dict[str, Part] = dict(BOOK.by_id)
+    guider = shelf["kittiwake-guider"]
+    sizes = ("prism_height_mm", "prism_width_mm", "prism_at_mm")
+    shelf[guider.id] = guider.model_copy(update=dict.fromkeys(sizes))
+    report = range_report(TRAIN, shelf, EVERY)
+    spread = report.spread_of("light.guide.kittiwake-guider_stops")
+    assert spread is not None
+    losses = []
+    for size_mm, at_mm in product((6.0, 8.0, 12.0), (4.0, 8.5, 13.0)):
+        entered = dict(zip(sizes, map(measured, (size_mm, size_mm, at_mm)), strict=True))
+        (found,) = guide_lights(read(TRAIN, {**shelf, guider.id: guider.model_copy(update=entered)}).light)
+        losses.append(found.stops)
+    assert spread.low == pytest.approx(min(losses), abs=0.01)
+    assert spread.high == pytest.approx(max(losses), abs=0.01)
+
+
+def test_the_finding_says_the_interval_and_what_to_enter() -> None:
+    shelf = {part.id: part for part in narrowed(28.0).layout.parts.values()}
+    guider = shelf["kittiwake-guider"]
+    shelf[guider.id] = guider.model_copy(update={"prism_height_mm": None})
+    report = range_report(TRAIN, shelf, EVERY)
+    spread = report.spread_of("light.guide.kittiwake-guider_stops")
+    assert spread is not None
+    (found,) = (one for one in report.judged(read(TRAIN, shelf).findings) if one.kind == "light.guide_clip")
+    assert found.title.endswith(f"darkens the guide star: {spread.low:.2f} to {spread.high:.2f} stops lost.")
+    assert "prism, high" in found.reason
 
 
 def test_a_piece_ordered_ahead_of_a_guider_lets_the_guide_star_pass() -> None:

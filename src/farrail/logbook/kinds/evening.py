@@ -113,7 +113,7 @@ class Temperature(Observation):
         """Yield the temperature, and where focus was in it."""
         yield Measure(N_("temperature"), self.celsius, 0.0, "°C")
         if self.position_um is not None:
-            yield Measure(N_("best focus"), self.position_um, 0.0, "µm")
+            yield Measure(N_("best focus"), self.position_um, 0.0, "µm", common=True)
 
 
 class Change(StrEnum):

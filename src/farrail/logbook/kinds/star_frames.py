@@ -64,7 +64,7 @@ class TiltByStars(Observation):
         if self.curvature_um is not None:
             yield Measure(N_("curvature of the field"), self.curvature_um, self.off_curvature_um, "µm")
         if self.position_um is not None:
-            yield Measure(N_("best focus"), self.position_um, 0.0, "µm")
+            yield Measure(N_("best focus"), self.position_um, 0.0, "µm", common=True)
 
 
 class GuideStar(Observation):
@@ -91,7 +91,7 @@ class GuideStar(Observation):
 
     def compared(self, readout: Readout) -> Compared | None:
         """Return its distance from the axis beside the middle of what the prism can take."""
-        ends = next((one for one in guide_star_mm(readout.layout)), None)
+        ends = next(guide_star_mm(readout.layout), None)
         if ends is None:
             return numbers(self.height_mm, None, "mm", 0.0, Origin.ASSUMED)
         middle, half = (ends.low_mm + ends.high_mm) / 2.0, (ends.high_mm - ends.low_mm) / 2.0

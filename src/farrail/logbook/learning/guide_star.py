@@ -1,7 +1,8 @@
 """What guide stars say of a guider: where its prism is.
 
 A star that guides is seen through the prism. So its near edge is no farther from the axis than the star, and no nearer
-than the star less the prism's height. Stars of several fields narrow that from both sides.
+than the star less the prism's height: the largest usual one where that is not entered. Stars of several fields narrow
+that from both sides.
 """
 
 from collections import defaultdict
@@ -11,6 +12,7 @@ from farrail.errors import FarRailError
 from farrail.logbook.kinds.star_frames import GuideStar
 from farrail.logbook.learning.model import Evidence, Found, Learnt, Refused, Settles, Why
 from farrail.parts.kinds.guiders import OffAxisGuider
+from farrail.parts.provenance import widest
 from farrail.readouts.spacing.guide_star import prism_views
 
 EDGE = "prism_edge_mm"
@@ -31,9 +33,9 @@ def learn_guide_star(evidence: Evidence) -> Iterator[Learnt]:
         except FarRailError:
             continue
         if len(views) == 1:
-            view = views[0]
-            at, off = seen.height_mm * view.scale, seen.off_mm * view.scale
-            readings[view.part].append((seen.id, at - off - view.prism_mm, at + off))
+            (view,) = views
+            low = (seen.height_mm - seen.off_mm) * view.scale[0] - view.prism_mm[1]
+            readings[view.part].append((seen.id, low, (seen.height_mm + seen.off_mm) * view.scale[1]))
     for part_id, ends in readings.items():
         part = evidence.shelf.get(part_id)
         if not isinstance(part, OffAxisGuider):
@@ -44,7 +46,7 @@ def learn_guide_star(evidence: Evidence) -> Iterator[Learnt]:
             yield Refused(part_id, EDGE, Why.CONTRADICTORY, Settles.AGAIN, names)
             continue
         known = part.prism_edge_mm
-        if known is not None and low <= known.low - known.tolerance and known.high + known.tolerance <= high:
+        if known is not None and low <= widest(known)[0] and widest(known)[1] <= high:
             # It is known more closely than guide stars can show it.
             continue
         yield Found(part_id, EDGE, (low + high) / 2.0, low, high, "mm", names)

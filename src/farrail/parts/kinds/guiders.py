@@ -9,11 +9,12 @@ from farrail.parts.connections import Connection, Gender, thread
 from farrail.parts.field_info import FieldInfo, Group
 from farrail.parts.glass import Glass, Plate
 from farrail.parts.in_beam import Aperture, ApertureRole, Installation
-from farrail.parts.provenance import Diameter, Length, assumed, weakest
+from farrail.parts.not_entered import Default, Use
+from farrail.parts.provenance import Diameter, Length, assumed, weakest, widest
 from farrail.parts.usual import COMMON, HOUSING_THREADS, IN, OUT, Usual, key, size
 
-# A usual prism is so wide and so high; common practice, no source.
-USUAL_PRISM_MM = 8.0
+# A prism is so wide and so high where no one says, at least, usually and at most; common practice, no source.
+LEAST_PRISM_MM, USUAL_PRISM_MM, MOST_PRISM_MM = 6.0, 8.0, 12.0
 
 
 def _usual_prism_glass(_: "OffAxisGuider") -> Plate:
@@ -38,10 +39,10 @@ class OffAxisGuider(Housing):
         FieldInfo("Axis to prism's edge", "Distance of the prism's edge from the axis", group=Group.GUIDING),
     ] = None
     prism_width_mm: Annotated[
-        Diameter | None, FieldInfo("Prism, width", "Usually 8 mm, assumed so where not given", group=Group.GUIDING)
+        Diameter | None, FieldInfo("Prism, width", "6 to 12 mm, usually 8, where not given", group=Group.GUIDING)
     ] = None
     prism_height_mm: Annotated[
-        Diameter | None, FieldInfo("Prism, high", "Usually 8 mm, assumed so where not given", group=Group.GUIDING)
+        Diameter | None, FieldInfo("Prism, high", "6 to 12 mm, usually 8, where not given", group=Group.GUIDING)
     ] = None
     prism_at_mm: Annotated[
         Length | None, FieldInfo("Front face to prism's middle", "Half its length where not given", group=Group.GUIDING)
@@ -68,7 +69,7 @@ class OffAxisGuider(Housing):
     def inner_apertures(self, filled: Installation) -> Iterator[Aperture]:
         """Yield the prism, which covers part of the light, where its edge is known.
 
-        Unknown sizes are taken as 8 mm and its place as the middle (common practice, no source).
+        Sizes that are not entered are drawn as 8 mm and its place as the middle; see `not_entered` for their intervals.
         """
         edge = self.prism_edge_mm
         if edge is not None:
@@ -82,6 +83,30 @@ class OffAxisGuider(Housing):
                 weakest([edge.origin, width.origin, height.origin]), height=height,
                 centre_mm=(0.0, edge.value + height.value / 2.0), passes=0.0,
             )  # fmt: skip
+
+    def not_entered(self, use: Use) -> Iterator[Default]:
+        """Yield how large the prism may be and where in the housing, where its edge is known and so it matters."""
+        if self.prism_edge_mm is None:
+            return
+        for path in ("prism_width_mm", "prism_height_mm"):
+            if getattr(self, path) is None:
+                yield Default(path, LEAST_PRISM_MM, MOST_PRISM_MM, USUAL_PRISM_MM)
+        if self.prism_at_mm is None:
+            yield Default("prism_at_mm", *self.prism_place_mm, self.path_length_mm.value / 2.0)
+
+    @property
+    def prism_place_mm(self) -> tuple[float, float]:
+        """The ends between which its middle is, behind the front face: where not entered, all of it is inside."""
+        if self.prism_at_mm is not None:
+            return widest(self.prism_at_mm)
+        length, half = self.path_length_mm.value, USUAL_PRISM_MM / 2.0
+        return (half, length - half) if length > USUAL_PRISM_MM else (length / 2.0, length / 2.0)
+
+    @property
+    def prism_high_mm(self) -> tuple[float, float]:
+        """The ends between which its height is."""
+        height = self.prism_height_mm
+        return (LEAST_PRISM_MM, MOST_PRISM_MM) if height is None else widest(height)
 
     @classmethod
     def template(cls) -> "OffAxisGuider":

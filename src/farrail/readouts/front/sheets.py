@@ -26,28 +26,6 @@ STRONGEST_STOPS = 4.0
 BORDER_STEPS = 33
 
 
-def sheet_needed_mm(
-    width_mm: float, height_mm: float, focal_mm: float, f_number: float, ahead_mm: float
-) -> tuple[float, float, float]:
-    """Return how wide and high a sheet must be for a frame, and how wide if it must turn freely.
-
-    Args:
-        width_mm: width of the frame.
-        height_mm: height of the frame.
-        focal_mm: focal length.
-        f_number: f-number.
-        ahead_mm: E + z, the sheet's distance ahead of the entrance pupil.
-
-    Raises:
-        BadInput: a length or f-number that cannot be.
-    """
-    if not (focal_mm > 0.0 and f_number > 0.0 and width_mm > 0.0 and height_mm > 0.0):
-        raise BadInput("The filter size depends on the frame, focal length and f-number; enter them above zero.")
-    cone = focal_mm / f_number
-    sides = (width_mm, height_mm, math.hypot(width_mm, height_mm))
-    return tuple(max(ahead_mm, 0.0) * side / focal_mm + cone for side in sides)  # type: ignore[return-value]
-
-
 @dataclass(frozen=True)
 class SheetNeed:
     """How large a sheet must be that is so far ahead of the entrance pupil.

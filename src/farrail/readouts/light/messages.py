@@ -124,13 +124,18 @@ class GuideDarkened(FindingText):
 
     kind = "light.guide_clip"
     guide: GuideLight
+    over: LossRange | None = None
 
     def sentences(self) -> tuple[str, str]:
         """Return the judgement, and its reason."""
         g = self.guide
         assert g.tightest is not None
+        name = whole_name(g.tightest)
+        if self.over is not None:
+            between = say("{low:.2f} to {high}", low=self.over.low_stops, high=_lost_name(self.over.high_stops))
+            return say("{name} darkens the guide star: {between}.", name=name, between=between), self.over.first
         return (
-            say("{name} darkens the guide star by {stops:.2f} stops.", name=whole_name(g.tightest), stops=g.stops),
+            say("{name} darkens the guide star by {stops:.2f} stops.", name=name, stops=g.stops),
             say(
                 "The light of the prism's middle needs {needed:.1f length} clear there; it has {has:.1f mm}.",
                 needed=g.needed_mm,

@@ -8,15 +8,17 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from farrail.parts.inventory_item import PartId
-from farrail.parts.kinds.guiders import USUAL_PRISM_MM, OffAxisGuider
+from farrail.parts.kinds.guiders import OffAxisGuider
 from farrail.parts.origin import Origin
-from farrail.parts.provenance import weakest
+from farrail.parts.provenance import weakest, widest
 from farrail.train.layout import Layout
+
+Ends = tuple[float, float]
 
 
 @dataclass(frozen=True)
 class PrismView:
-    """What a guider's prism takes of the field.
+    """What a guider's prism takes of the field, each value as the ends between which it is.
 
     Attributes:
         part: the guider.
@@ -27,15 +29,15 @@ class PrismView:
     """
 
     part: PartId
-    scale: float
-    prism_mm: float
-    edge_mm: float | None
+    scale: Ends
+    prism_mm: Ends
+    edge_mm: Ends | None
     origin: Origin
 
 
 @dataclass(frozen=True)
 class GuideStarRange:
-    """Where the stars are whose chief ray a prism takes: distance from the axis, in the plane of the sensor."""
+    """Where the stars are whose chief ray a prism may take: distance from the axis, in the plane of the sensor."""
 
     part: PartId
     low_mm: float
@@ -46,27 +48,26 @@ class GuideStarRange:
 def prism_views(layout: Layout) -> Iterator[PrismView]:
     """Yield what the prism of each off-axis guider of a train takes of the field."""
     sensor, pupil = layout.sensor_mm, layout.first_order.exit_pupil
-    if sensor is None or not pupil.value > 0.0:
+    if sensor is None or not pupil.low > 0.0:
         return
     for placed in layout.rear:
         part = placed.part
         if not isinstance(part, OffAxisGuider):
             continue
-        at = part.prism_at_mm.value if part.prism_at_mm is not None else placed.length.value / 2.0
-        ahead = sensor - placed.on_rail_mm(at)
-        if not 0.0 < ahead < pupil.value:
+        ahead = [sensor - placed.on_rail_mm(at) for at in part.prism_place_mm]
+        if not 0.0 < min(ahead) <= max(ahead) < pupil.low:
             continue
         height, edge = part.prism_height_mm, part.prism_edge_mm
         origins = [pupil.origin, Origin.ASSUMED if height is None else height.origin]
         yield PrismView(
-            part.id, (pupil.value - ahead) / pupil.value, USUAL_PRISM_MM if height is None else height.value,
-            None if edge is None else edge.value, weakest([*origins, *([] if edge is None else [edge.origin])]),
+            part.id, (1.0 - max(ahead) / pupil.low, 1.0 - min(ahead) / pupil.high), part.prism_high_mm,
+            None if edge is None else widest(edge), weakest([*origins, *([] if edge is None else [edge.origin])]),
         )  # fmt: skip
 
 
 def guide_star_mm(layout: Layout) -> Iterator[GuideStarRange]:
-    """Yield where the guide stars of each guider are whose prism's place is known."""
+    """Yield where the guide stars of each guider are whose prism's edge is known."""
     for view in prism_views(layout):
         if view.edge_mm is not None:
-            low, high = view.edge_mm / view.scale, (view.edge_mm + view.prism_mm) / view.scale
+            low, high = view.edge_mm[0] / view.scale[1], (view.edge_mm[1] + view.prism_mm[1]) / view.scale[0]
             yield GuideStarRange(view.part, low, high, view.origin)

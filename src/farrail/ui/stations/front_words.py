@@ -117,9 +117,9 @@ def remedy_row(remedy: Remedy, number: int) -> Row:
 
 def _from_between(remedy: Remedy) -> str:
     """Return from which focal length (mm) a fix is clean: an interval while the entrance pupil is not known."""
-    if remedy.band is None or remedy.band[0] is None or remedy.band[0] == remedy.band[1]:
+    if remedy.open_band is None:
         return _focal(remedy.first_clean_mm)
-    low, high = remedy.band
+    low, high = remedy.open_band
     if high is None:
         return say("{low:.1f} to never", low=low)
     return between(_focal(low), _focal(high))

@@ -7,13 +7,13 @@ from farrail.language import Text, say
 from farrail.parts.fields import begun
 from farrail.parts.inventory_item import PartId, Status
 from farrail.parts.origin import Origin
-from farrail.parts.provenance import Quantity, Reading, Span
+from farrail.parts.provenance import Quantity, Reading, Span, widest
 from farrail.parts.registry import Part
 from farrail.train.train import MountedPart, Side, Train
 from farrail.workbook.edits.shelf import SetReading, field_of
 from farrail.workbook.edits.trains import free_id
 from farrail.workbook.history import Edit
-from farrail.workbook.workbook import Workbook
+from farrail.workbook.workbook import MOST_PARTS, Workbook
 
 
 @dataclass(frozen=True)
@@ -47,12 +47,9 @@ class ExchangePart:
         old = self.part.model_copy(update={"name": name, "status": Status.LOST})
         shelf = tuple(both for one in workbook.shelf for both in ((new, old) if one.id == old.id else (one,)))
         if len(shelf) > MOST_PARTS:
-            raise EditRefused("A shelf holds at most 5000 parts; remove one first.")
+            raise EditRefused("A shelf holds at most {most} parts; remove one first.", most=MOST_PARTS)
         trains = tuple(_holding(train, old.id, new.id) for train in workbook.trains)
         return workbook.model_copy(update={"shelf": shelf, "trains": trains})
-
-
-MOST_PARTS = 5000
 
 
 def _taken(workbook: Workbook) -> set[PartId]:
@@ -101,7 +98,8 @@ def asks_exchange(before: Workbook, edit: Edit) -> Part | None:
 
 def _meets(old: Quantity, new: Reading | Span) -> bool:
     """Return whether two figures may be of one value, each within its tolerance."""
-    return new.low - new.tolerance <= old.high + old.tolerance and old.low - old.tolerance <= new.high + new.tolerance
+    (low, high), (old_low, old_high) = widest(new), widest(old)
+    return low <= old_high and old_low <= high
 
 
 def _seen_with(workbook: Workbook, part: PartId) -> bool:

@@ -16,7 +16,7 @@ from farrail.parts.registry import Part
 from farrail.parts.written import read_written, shown
 from farrail.workbook.edits.trains import checked_name, free_id
 from farrail.workbook.slots import with_slots
-from farrail.workbook.workbook import Kit, Workbook
+from farrail.workbook.workbook import MOST_PARTS, Kit, Workbook
 
 
 def field_of(part: Part, path: str) -> Any:
@@ -159,8 +159,8 @@ class AddPart:
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the part at the end of the shelf."""
-        if len(workbook.shelf) >= 5000:
-            raise EditRefused("A shelf holds at most 5000 parts; remove one first.")
+        if len(workbook.shelf) >= MOST_PARTS:
+            raise EditRefused("A shelf holds at most {most} parts; remove one first.", most=MOST_PARTS)
         taken = set(workbook.by_id)
         part = self.part
         if part.id in taken:
@@ -262,8 +262,8 @@ class ImportParts:
 
     def apply(self, workbook: Workbook) -> Workbook:
         """Return the workbook with the parts at the end of the shelf; refused when one id is taken."""
-        if len(workbook.shelf) + len(self.parts) > 5000:
-            raise EditRefused("A shelf holds at most 5000 parts; import fewer.")
+        if len(workbook.shelf) + len(self.parts) > MOST_PARTS:
+            raise EditRefused("A shelf holds at most {most} parts; import fewer.", most=MOST_PARTS)
         for part in self.parts:
             if part.id in workbook.by_id:
                 raise EditRefused("The id “{id}” is on the shelf already; read the table again.", id=part.id)
